@@ -6,11 +6,11 @@ import { describe, expect, it } from 'vitest'
 import { readTruth } from './fill.ts'
 import { truthOf } from './film.ts'
 import { SAMPLES } from './samples/index.ts'
-import { CART_ON_PLANK } from './series/cartOnPlank.ts'
+import { TRIAL_SAMPLES } from './series/index.ts'
 
 const ALL = [
   ...SAMPLES.map((sample) => ({ sample, kind: 'samples' as const, id: sample.id })),
-  ...CART_ON_PLANK.map((sample) => ({ sample, kind: 'series' as const, id: sample.id })),
+  ...TRIAL_SAMPLES.map((sample) => ({ sample, kind: 'series' as const, id: sample.id })),
 ]
 
 describe.each(ALL)('$kind: $id', ({ sample, kind }) => {

@@ -5,18 +5,20 @@ import {
   type EditAnswer,
   type EditRequest,
   type NewInvestigationRequest,
+  type NewSeriesRequest,
   type OpenedInvestigation,
 } from '@apokinema/core/api'
 import { edit, edits, type Investigation, type Mutator } from '@apokinema/core/investigation'
+import { cartSeries, measuredCart, measuredLike } from './demoSeries.ts'
 import type { Truth } from './film.ts'
+import { CART_ON_PLANK } from './series/cartOnPlank.ts'
 import { steadyHand } from './steadyHand.ts'
 
-/**
- * Returns the truth of a sample as it was written when the sample was rendered.
- *
- * @param folder samples that are offered by themselves, or trials of a series
- */
-export function readTruth(sample: string, folder: 'samples' | 'series' = 'samples'): Truth {
+/** Samples that are offered by themselves, or trials of a series. */
+export type SampleFolder = 'samples' | 'series'
+
+/** Returns the truth of a sample as it was written when the sample was rendered. */
+export function readTruth(sample: string, folder: SampleFolder = 'samples'): Truth {
   const path = fileURLToPath(new URL(`../${folder}/${sample}/truth.json`, import.meta.url))
   return JSON.parse(readFileSync(path, 'utf8')) as Truth
 }
@@ -25,9 +27,12 @@ export function readTruth(sample: string, folder: 'samples' | 'series' = 'sample
 const demoId = (investigation: number, thing: number) =>
   `de300000-0000-4000-8000-${String(investigation * 1000 + thing).padStart(12, '0')}`
 
+/** Number of the series of carts; its trials have those that follow. */
+const CARTS = 10
+
 /**
- * Fills a server with the demo investigations over its own API: one that is worked through, one that is
- * half marked, one that is still to be measured.
+ * Fills a server with the demo data over its own API: an investigation that is worked through, one that is half marked, one that is still to
+ * be measured, and a series of five trials.
  *
  * @param origin address of the server, such as http://127.0.0.1:5170
  */
@@ -42,8 +47,13 @@ export async function fill(origin: string): Promise<void> {
     return (await answer.json()) as T
   }
 
-  const make = async (number: number, title: string, mutators: Mutator[]) => {
-    const request: NewInvestigationRequest = { id: demoId(number, 0), title, sample: 'net-float' }
+  const make = async (
+    number: number,
+    title: string,
+    mutators: Mutator[],
+    sample = 'net-float',
+  ): Promise<Investigation> => {
+    const request: NewInvestigationRequest = { id: demoId(number, 0), title, sample }
     const opened = await send<OpenedInvestigation>(API.investigations, request)
     let document: Investigation = opened.document
     let version = opened.version
@@ -53,6 +63,7 @@ export async function fill(origin: string): Promise<void> {
       version = (await send<EditAnswer>(API.edits(opened.id), body)).version
       document = edited.document
     }
+    return document
   }
 
   const truth = readTruth('net-float')
@@ -85,9 +96,24 @@ export async function fill(origin: string): Promise<void> {
     ]
   }
 
+  const fillSeries = async () => {
+    const id = things(CARTS)
+    const trials = CART_ON_PLANK.trials.map(({ sample, typed: [angle] }, i) => {
+      const cart = { id: demoId(CARTS + 1 + i, 0), angle, truth: readTruth(sample.id, 'series') }
+      return { ...cart, title: sample.title, sample: sample.id }
+    })
+    const [first, ...others] = trials
+    const pattern = await make(CARTS + 1, first.title, [measuredCart(id, first.truth)], first.sample)
+    for (const [i, { title, truth: ofTrial, sample }] of others.entries())
+      await make(CARTS + 2 + i, title, [measuredLike(pattern, id, ofTrial, 40 + i)], sample)
+    const request: NewSeriesRequest = { id: id(0), document: cartSeries(id, trials) }
+    await send(API.allSeries, request)
+  }
+
   const worked = things(1)
   const mutators = measured(worked, 1)
   const ends = inFlight(truth)
+  await fillSeries()
   await make(3, 'Net float, third throw', [])
   await make(2, 'Net float, second throw', measured(things(2), 0.6))
   await make(1, 'Net float, first throw', [

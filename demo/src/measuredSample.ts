@@ -6,7 +6,7 @@ import {
   newInvestigation,
   type Plane,
 } from '@apokinema/core/investigation'
-import { readTruth } from './fill.ts'
+import { readTruth, type SampleFolder } from './fill.ts'
 import { steadyHand } from './steadyHand.ts'
 
 /** Pixels by which what stands still is missed, at a large zoom. */
@@ -18,12 +18,12 @@ export interface SampleIds {
   bodies: { body: string; position: string; velocity: string }[]
 }
 
-/** New ids for a sample's things. */
-export function sampleIds(sample: string): SampleIds {
+/** New ids for the things of a sample, or of a trial of a sample series. */
+export function sampleIds(sample: string, folder: SampleFolder = 'samples'): SampleIds {
   const id = () => crypto.randomUUID()
   return {
     reference: id(),
-    bodies: readTruth(sample).bodies.map(() => ({ body: id(), position: id(), velocity: id() })),
+    bodies: readTruth(sample, folder).bodies.map(() => ({ body: id(), position: id(), velocity: id() })),
   }
 }
 
@@ -33,8 +33,14 @@ export function sampleIds(sample: string): SampleIds {
  *
  * @param tilt of the axes, in radians
  */
-export function measuredSample(sample: string, ids: SampleIds, seed: number, tilt = 0): Mutator[] {
-  const { reference, origin, bodies, plane } = readTruth(sample)
+export function measuredSample(
+  sample: string,
+  ids: SampleIds,
+  seed: number,
+  tilt = 0,
+  folder: SampleFolder = 'samples',
+): Mutator[] {
+  const { reference, origin, bodies, plane } = readTruth(sample, folder)
   const hand = steadyHand(seed)
   const placed = steadyHand(seed + 1, STILL)
   const [low, high] = reference.ends

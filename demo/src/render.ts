@@ -9,7 +9,7 @@ import { encodeTicks } from '@apokinema/core/time'
 import { film, truthOf } from './film.ts'
 import { SAMPLES, type Sample } from './samples/index.ts'
 import { stillScene } from './scenery.ts'
-import { CART_ON_PLANK } from './series/cartOnPlank.ts'
+import { listedSeries, SAMPLE_SERIES, TRIAL_SAMPLES } from './series/index.ts'
 
 /**
  * Renders the sample footage anew: `npm run render [id …]`. Needs ffmpeg from Debian's packages. What it
@@ -107,4 +107,8 @@ const wanted = process.argv.slice(2)
 if (wanted.length === 0 || wanted.includes('practice')) renderPractice()
 const isWanted = ({ id }: Sample) => wanted.length === 0 || wanted.includes(id)
 for (const sample of SAMPLES.filter(isWanted)) await render(sample)
-for (const trial of CART_ON_PLANK.filter(isWanted)) await render(trial, SERIES_FOLDER)
+for (const trial of TRIAL_SAMPLES.filter(isWanted)) await render(trial, SERIES_FOLDER)
+await writeFile(
+  join(SERIES_FOLDER, 'series.json'),
+  `${JSON.stringify(SAMPLE_SERIES.map(listedSeries), null, 1)}\n`,
+)

@@ -336,3 +336,38 @@ export function trestle(context: SKRSContext2D, top: { x: number; y: number }, g
   context.lineTo(top.x + 22, ground)
   context.stroke()
 }
+
+/** Draws the lantern: red paper over hoops, a brass cap above and a tassel below. */
+export function lantern(context: SKRSContext2D, at: { x: number; y: number }) {
+  context.save()
+  context.translate(at.x, at.y)
+  const paper = context.createRadialGradient(-14, -12, 6, 0, 0, 62)
+  paper.addColorStop(0, '#f0a66a')
+  paper.addColorStop(0.6, '#c9503a')
+  paper.addColorStop(1, '#8b2f26')
+  context.fillStyle = paper
+  context.beginPath()
+  context.ellipse(0, 0, 58, 46, 0, 0, 7)
+  context.fill()
+  context.strokeStyle = 'rgba(70,16,10,0.55)'
+  context.lineWidth = 1.8
+  for (const rib of [-0.72, -0.4, 0, 0.4, 0.72]) {
+    context.beginPath()
+    context.ellipse(0, 0, Math.abs(58 * rib) + 1, 46, 0, 0, 7)
+    context.stroke()
+  }
+  context.fillStyle = '#caa552'
+  context.fillRect(-17, -54, 34, 12)
+  context.fillRect(-15, 42, 30, 9)
+  context.strokeStyle = '#caa552'
+  context.lineWidth = 3
+  context.beginPath()
+  context.moveTo(0, 51)
+  context.lineTo(0, 84)
+  context.stroke()
+  context.fillStyle = '#fff6dc'
+  context.beginPath()
+  context.arc(0, 0, 6.5, 0, 7)
+  context.fill()
+  context.restore()
+}

@@ -17,6 +17,7 @@ export interface Config {
   databaseUrl: string
   /** Folder of the footage. */
   footageFolder: string
+  /** Folder with the folders of samples and of sample series. */
   samplesFolder: string
   /** Folder of the built pages. */
   pagesFolder: string
@@ -78,7 +79,7 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     port: whole('PORT', 5170, 65535),
     databaseUrl: tried(() => databaseUrlOf(env.DATABASE_URL), ''),
     footageFolder: tried(() => footageFolderOf(env.FOOTAGE_DIR || `${root}/.data/footage`), ''),
-    samplesFolder: resolve(`${root}/demo/samples`),
+    samplesFolder: resolve(`${root}/demo`),
     pagesFolder: resolve(`${root}/web/dist`),
     maxFootageBytes: whole('MAX_FOOTAGE_MB', DEFAULT_MAX_FOOTAGE_MB, 1_000_000) * 1_000_000,
     tls: tried(() => tlsOf(env.TLS_CERT, env.TLS_KEY), null),

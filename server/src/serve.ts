@@ -12,7 +12,7 @@ import { BlobStore } from './footage/blobStore.ts'
 import { Conversions } from './footage/conversions.ts'
 import { hasFfmpeg } from './footage/ffmpeg.ts'
 import { eraseUnused } from './footage/links.ts'
-import { readSamples } from './footage/samples.ts'
+import { Samples } from './footage/samples.ts'
 import { Uploads } from './footage/uploads.ts'
 import { InvestigationStore } from './investigations/store.ts'
 import { openLog } from './log.ts'
@@ -89,7 +89,7 @@ export async function serve(config: Config, options: { quiet?: boolean } = {}): 
     ends.push(() => workers.close())
     const investigations = new InvestigationStore(database, workers)
     const series = new SeriesStore(database)
-    const samples = await readSamples(config.samplesFolder)
+    const samples = await Samples.read(config.samplesFolder)
     const uploads = await Uploads.open(join(config.footageFolder, 'uploads'), config.maxFootageBytes)
     const conversions = (await hasFfmpeg())
       ? new Conversions(database, config.databaseUrl, blobs, registry, log)

@@ -4,7 +4,7 @@ import type { Config } from './config.ts'
 import type { ServerRegistry } from './database/serverRegistry.ts'
 import type { BlobStore } from './footage/blobStore.ts'
 import type { Conversions } from './footage/conversions.ts'
-import type { StoredSample } from './footage/samples.ts'
+import type { Samples } from './footage/samples.ts'
 import type { Uploads } from './footage/uploads.ts'
 import type { InvestigationStore } from './investigations/store.ts'
 import type { SeriesStore } from './series/store.ts'
@@ -19,7 +19,7 @@ export interface Services {
   investigations: InvestigationStore
   series: SeriesStore
   blobs: BlobStore
-  samples: StoredSample[]
+  samples: Samples
   uploads: Uploads
   workers: WorkerPool
   /** Null if the tools are not installed. */

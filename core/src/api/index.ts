@@ -43,6 +43,23 @@ export interface ListedSample {
   about: string
 }
 
+/** Samples that belong together as the trials of a series. */
+export interface ListedSampleSeries {
+  id: string
+  title: string
+  about: string
+  /** What was set for each trial: `error` is the standard error of its values, in the unit. */
+  conditions: { name: string; symbol: string; unit: string; error: number }[]
+  /** Samples that are offered only together, with the value of each condition. */
+  trials: { id: string; title: string; typed: number[] }[]
+}
+
+/** What can be looked at without a clip of one's own. */
+export interface ListedSamples {
+  samples: ListedSample[]
+  series: ListedSampleSeries[]
+}
+
 /** A report kept for other investigations, as a list shows it. */
 export interface ListedTemplate {
   id: string

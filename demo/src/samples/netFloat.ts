@@ -16,49 +16,66 @@ import { inPicture, type Pose, type Sample, type Vector, type View } from './sam
 const WIDTH = 1280
 const HEIGHT = 720
 const G = 9.81
-/** Seconds at which the float leaves the hand: between two frames, as it does in life. */
-const RELEASE = 0.4233
-const LAUNCH: Vector = { x: 2.62, y: 3.31 }
-const FLIGHT = 0.84
-/** Radians per second, negative: clockwise as seen. */
-const SPIN = -5.2
 const RADIUS = 0.078
+/** The throw that the sample shows; all others end in the same basket. */
+const SAMPLE_THROW: Throw = { release: 0.4233, flight: 0.84, launch: { x: 2.62, y: 3.31 }, spin: -5.2 }
 /** Origin of the scene is where the float leaves the hand. */
 const view: View = { pixelsPerMetre: 300, origin: { x: 292, y: 402 } }
 const GROUND = 640
 
+/** How a float is thrown into the basket. */
+interface Throw {
+  /** Seconds at which it leaves the hand: between two frames, as it does in life. */
+  release: number
+  /** Seconds that it flies, and its velocity at the release in metres a second. */
+  flight: number
+  launch: Vector
+  /** Radians per second, negative: clockwise as seen. */
+  spin: number
+}
+
 /** Hand and float before release: a swing on a circle that ends with the launch velocity. */
-function swing(time: number): Vector {
-  const speed = Math.hypot(LAUNCH.x, LAUNCH.y)
-  const direction = Math.atan2(LAUNCH.y, LAUNCH.x)
+function swing(thrown: Throw, time: number): Vector {
+  const { launch } = thrown
+  const speed = Math.hypot(launch.x, launch.y)
+  const direction = Math.atan2(launch.y, launch.x)
   const radius = 0.62
   // The angle grows so that it and the speed match the launch at the release and both are still at the start.
-  const turn = Math.max(0, time / RELEASE)
+  const turn = Math.max(0, time / thrown.release)
   const sweep = 0.75
-  const rate = (speed / radius) * RELEASE
+  const rate = (speed / radius) * thrown.release
   const angle = sweep * (3 * turn ** 2 - 2 * turn ** 3) + rate * (turn ** 3 - turn ** 2) - sweep
   const centre = { x: radius * Math.sin(direction), y: -radius * Math.cos(direction) }
   const at = direction + angle
   return { x: -radius * Math.sin(at) + centre.x, y: radius * Math.cos(at) + centre.y }
 }
 
-function flight(after: number): Vector {
-  return { x: LAUNCH.x * after, y: LAUNCH.y * after - (G / 2) * after * after }
+/** Returns where a float is so long after it was thrown, as seen from the hand. */
+function flightOf({ launch }: Throw, after: number): Vector {
+  return { x: launch.x * after, y: launch.y * after - (G / 2) * after * after }
 }
 
-function pose(time: number): Pose {
-  if (time < RELEASE) return { ...swing(time), turn: SPIN * 0.2 * (time - RELEASE), phase: 'held' }
-  const after = time - RELEASE
-  if (after <= FLIGHT) return { ...flight(after), turn: SPIN * after, phase: 'flying' }
+/** Where the basket catches the float. */
+const BASKET = flightOf(SAMPLE_THROW, SAMPLE_THROW.flight)
+
+/** Returns the velocity at the release of a throw that flies so long and ends in the basket, in metres a second. */
+export function launchToBasket(flight: number): Vector {
+  return { x: BASKET.x / flight, y: BASKET.y / flight + (G / 2) * flight }
+}
+
+function poseOf(thrown: Throw, time: number): Pose {
+  const { release, flight, spin } = thrown
+  if (time < release) return { ...swing(thrown, time), turn: spin * 0.2 * (time - release), phase: 'held' }
+  const after = time - release
+  if (after <= flight) return { ...flightOf(thrown, after), turn: spin * after, phase: 'flying' }
   // The basket's net gives way and swings back.
-  const since = after - FLIGHT
-  const landed = flight(FLIGHT)
+  const since = after - flight
   const sink = 0.1 * (1 - Math.exp(-since * 16)) + 0.03 * Math.exp(-since * 5) * Math.sin(since * 24)
   const drift = 0.06 * (1 - Math.exp(-since * 12))
   return {
-    x: landed.x + drift,
-    y: landed.y - sink,
-    turn: SPIN * (FLIGHT + 0.04 * (1 - Math.exp(-since * 9))),
+    x: BASKET.x + drift,
+    y: BASKET.y - sink,
+    turn: spin * (flight + 0.04 * (1 - Math.exp(-since * 9))),
     phase: 'caught',
   }
 }
@@ -133,7 +150,7 @@ function thrower(context: SKRSContext2D) {
 
 /** Draws the catching basket: a ring on legs with a sagging net. */
 function basket(context: SKRSContext2D) {
-  const at = inPicture(view, flight(FLIGHT))
+  const at = inPicture(view, BASKET)
   context.strokeStyle = '#4c3a2a'
   context.lineWidth = 7
   for (const side of [-1, 1]) {
@@ -154,7 +171,7 @@ function basket(context: SKRSContext2D) {
 
 /** Draws the ring's front edge, before which nothing of the float is seen. */
 function basketFront(context: SKRSContext2D) {
-  const at = inPicture(view, flight(FLIGHT))
+  const at = inPicture(view, BASKET)
   context.strokeStyle = '#6a5138'
   context.lineWidth = 8
   context.beginPath()
@@ -164,65 +181,76 @@ function basketFront(context: SKRSContext2D) {
 
 const staff = { x: 640, bottom: GROUND, top: GROUND - 1.4 * view.pixelsPerMetre }
 
-/** A glass net float tossed across the quay into a basket, before a 1.40 m tide staff. */
-export const netFloat: Sample = {
-  id: 'net-float',
-  title: 'Net float',
-  about: 'Tossed across the quay, before a tide staff of 1.40 m. Two directions of motion, and g.',
-  width: WIDTH,
-  height: HEIGHT,
-  rate: 60,
-  frames: 120,
-  shutter: 0.5,
-  noise: 2.6,
-  view,
-  poster: 44,
-  constants: {
-    g: G,
-    releaseTime: RELEASE,
-    catchTime: RELEASE + FLIGHT,
-    launchX: LAUNCH.x,
-    launchY: LAUNCH.y,
-  },
-  reference: {
-    name: 'tide staff',
-    ends: [
-      { x: staff.x, y: staff.bottom },
-      { x: staff.x, y: staff.top },
-    ],
-    length: 1.4,
-  },
-  bodies: [{ name: 'net float', pose }],
-  still: (context) => {
-    const painters = [
-      sky(WIDTH, 452, 11),
-      water(WIDTH, 450, 560, 12),
-      boat(1010, 492, 150),
-      boat(470, 470, 60),
-      quay(WIDTH, 556, HEIGHT, 13),
-      stall(18, 618, 230, '#a8483c', '#7d6148', 14),
-      stall(1090, 612, 214, '#2f6f68', '#6d7a64', 15),
-      bunting(230, 330, 1110, 344, 24),
-      clutter(330, 612, 16),
-      tideStaff(staff.x, staff.top, staff.bottom, 14, 14),
-      thrower,
-      basket,
-      weathering(WIDTH, HEIGHT, 17),
-      vignette(WIDTH, HEIGHT),
-    ]
-    for (const paint of painters) paint(context)
-  },
-  moving: (context, time) => {
-    const where = pose(time)
-    const hand = time < RELEASE ? swing(time) : follow(time - RELEASE)
-    arm(context, inPicture(view, { x: hand.x - 0.03, y: hand.y - 0.05 }))
-    float(context, inPicture(view, where), where.turn)
-    basketFront(context)
-  },
+/** Returns a glass net float tossed across the quay into a basket, before a 1.40 m tide staff. */
+export function thrownNetFloat(
+  thrown: Throw,
+  about: Pick<Sample, 'id' | 'title' | 'about' | 'frames' | 'noise' | 'quality' | 'poster'>,
+): Sample {
+  const { release, flight, launch } = thrown
+  const pose = (time: number) => poseOf(thrown, time)
+  return {
+    ...about,
+    width: WIDTH,
+    height: HEIGHT,
+    rate: 60,
+    shutter: 0.5,
+    view,
+    constants: {
+      g: G,
+      releaseTime: release,
+      catchTime: release + flight,
+      launchX: launch.x,
+      launchY: launch.y,
+    },
+    reference: {
+      name: 'tide staff',
+      ends: [
+        { x: staff.x, y: staff.bottom },
+        { x: staff.x, y: staff.top },
+      ],
+      length: 1.4,
+    },
+    bodies: [{ name: 'net float', pose }],
+    still: (context) => {
+      const painters = [
+        sky(WIDTH, 452, 11),
+        water(WIDTH, 450, 560, 12),
+        boat(1010, 492, 150),
+        boat(470, 470, 60),
+        quay(WIDTH, 556, HEIGHT, 13),
+        stall(18, 618, 230, '#a8483c', '#7d6148', 14),
+        stall(1090, 612, 214, '#2f6f68', '#6d7a64', 15),
+        bunting(230, 330, 1110, 344, 24),
+        clutter(330, 612, 16),
+        tideStaff(staff.x, staff.top, staff.bottom, 14, 14),
+        thrower,
+        basket,
+        weathering(WIDTH, HEIGHT, 17),
+        vignette(WIDTH, HEIGHT),
+      ]
+      for (const paint of painters) paint(context)
+    },
+    moving: (context, time) => {
+      const where = pose(time)
+      const hand = time < release ? swing(thrown, time) : follow(launch, time - release)
+      arm(context, inPicture(view, { x: hand.x - 0.03, y: hand.y - 0.05 }))
+      float(context, inPicture(view, where), where.turn)
+      basketFront(context)
+    },
+  }
 }
 
 /** Returns the hand after release goes on a little, then sinks. */
-function follow(after: number): Vector {
+function follow(launch: Vector, after: number): Vector {
   const slow = (1 - Math.exp(-after * 14)) / 14
-  return { x: LAUNCH.x * slow, y: LAUNCH.y * slow - 0.5 * (1 - Math.exp(-after * 2)) ** 2 }
+  return { x: launch.x * slow, y: launch.y * slow - 0.5 * (1 - Math.exp(-after * 2)) ** 2 }
 }
+
+export const netFloat: Sample = thrownNetFloat(SAMPLE_THROW, {
+  id: 'net-float',
+  title: 'Net float',
+  about: 'Tossed across the quay, before a tide staff of 1.40 m. Two directions of motion, and g.',
+  frames: 120,
+  noise: 2.6,
+  poster: 44,
+})

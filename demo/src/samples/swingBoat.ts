@@ -5,24 +5,28 @@ import type { Pose, Sample, Vector, View } from './sample.ts'
 const WIDTH = 960
 const HEIGHT = 540
 const G = 9.81
-/** Length of the simple pendulum that swings like the boat. */
-const LENGTH = 2.1
-/** Largest angle, at which it is let go, and the damping of its angular velocity per second. */
-const AMPLITUDE = (72 * Math.PI) / 180
+/** Damping of the angular velocity per second. */
 const DAMPING = 0.045
-const RELEASE = 0.37
 /** The scene's origin is the axle. */
 const view: View = { pixelsPerMetre: 146, origin: { x: 470, y: 132 } }
 const DURATION = 8
 const STEP = 1e-3
 
-/** Angles at every millisecond after release: θ″ = −(g/L) sin θ − 2γθ′, by the classical Runge–Kutta method. */
-const ANGLES: Float64Array = swings()
+/** How a boat swings. */
+interface Swing {
+  /** Length of the simple pendulum that swings like the boat. */
+  length: number
+  /** Largest angle, at which it is let go. */
+  amplitude: number
+  /** Seconds at which it is let go. */
+  release: number
+}
 
-function swings(): Float64Array {
+/** Returns the angles at every millisecond after release: θ″ = −(g/L) sin θ − 2γθ′, by the classical Runge–Kutta method. */
+function swings({ length, amplitude }: Swing): Float64Array {
   const angles = new Float64Array(DURATION / STEP + 2)
-  const change = (angle: number, rate: number) => -(G / LENGTH) * Math.sin(angle) - 2 * DAMPING * rate
-  let angle = -AMPLITUDE
+  const change = (angle: number, rate: number) => -(G / length) * Math.sin(angle) - 2 * DAMPING * rate
+  let angle = -amplitude
   let rate = 0
   for (let i = 0; i < angles.length; i++) {
     angles[i] = angle
@@ -40,25 +44,9 @@ function swings(): Float64Array {
   return angles
 }
 
-function angleAt(time: number): number {
-  const at = Math.max(0, time - RELEASE) / STEP
-  const before = Math.min(Math.floor(at), ANGLES.length - 2)
-  return ANGLES[before] + (at - before) * (ANGLES[before + 1] - ANGLES[before])
-}
-
-function pose(time: number): Pose {
-  const angle = angleAt(time)
-  return {
-    x: LENGTH * Math.sin(angle),
-    y: -LENGTH * Math.cos(angle),
-    turn: angle,
-    phase: time < RELEASE ? 'held' : 'swinging',
-  }
-}
-
-/** Draws the boat hangs on two rods; a lamp on its side is what is marked. */
-function swingingBoat(context: SKRSContext2D, angle: number) {
-  const long = LENGTH * view.pixelsPerMetre
+/** Draws the boat on its two rods; a lamp on its side is what is marked. */
+function boatOnRods(context: SKRSContext2D, length: number, angle: number) {
+  const long = length * view.pixelsPerMetre
   context.save()
   context.translate(view.origin.x, view.origin.y)
   context.rotate(-angle)
@@ -118,41 +106,69 @@ function frame(context: SKRSContext2D) {
 
 const foot = (x: number): Vector => ({ x, y: gantry.foot })
 
-/** A fairground swing boat that swings far out: a pendulum whose period depends on its amplitude. */
-export const swingBoat: Sample = {
-  id: 'swing-boat',
-  title: 'Swing boat',
-  about: 'A pendulum of large amplitude. Angles, and a period that depends on how far it swings.',
-  width: WIDTH,
-  height: HEIGHT,
-  rate: 30,
-  frames: 234,
-  shutter: 0.4,
-  noise: 1.9,
-  quality: 26,
-  exposures: 12,
-  view,
-  poster: 20,
-  constants: { g: G, length: LENGTH, amplitude: AMPLITUDE, damping: DAMPING, releaseTime: RELEASE },
-  reference: {
-    name: 'feet of the frame',
-    ends: [foot(gantry.left), foot(gantry.right)],
-    length: (gantry.right - gantry.left) / view.pixelsPerMetre,
-  },
-  bodies: [{ name: 'swing boat', pose }],
-  still: (context) => {
-    const painters = [
-      sky(WIDTH, 330, 51),
-      water(WIDTH, 326, 420, 52),
-      quay(WIDTH, 416, HEIGHT, 53),
-      stall(-40, 462, 170, '#a8483c', '#7d6148', 54),
-      stall(840, 460, 170, '#48707c', '#77624a', 55),
-      bunting(60, 60, 900, 70, 20),
-      frame,
-      weathering(WIDTH, HEIGHT, 56),
-      vignette(WIDTH, HEIGHT),
-    ]
-    for (const paint of painters) paint(context)
-  },
-  moving: (context, time) => swingingBoat(context, angleAt(time)),
+/** Returns a fairground swing boat: a pendulum whose period depends on its length and its amplitude. */
+export function swingingBoat(
+  swing: Swing,
+  about: Pick<Sample, 'id' | 'title' | 'about' | 'frames' | 'noise' | 'quality' | 'poster'>,
+): Sample {
+  const { length, amplitude, release } = swing
+  const angles = swings(swing)
+  const angleAt = (time: number): number => {
+    const at = Math.max(0, time - release) / STEP
+    const before = Math.min(Math.floor(at), angles.length - 2)
+    return angles[before] + (at - before) * (angles[before + 1] - angles[before])
+  }
+  const pose = (time: number): Pose => {
+    const angle = angleAt(time)
+    return {
+      x: length * Math.sin(angle),
+      y: -length * Math.cos(angle),
+      turn: angle,
+      phase: time < release ? 'held' : 'swinging',
+    }
+  }
+  return {
+    ...about,
+    width: WIDTH,
+    height: HEIGHT,
+    rate: 30,
+    shutter: 0.4,
+    exposures: 12,
+    view,
+    constants: { g: G, length, amplitude, damping: DAMPING, releaseTime: release },
+    reference: {
+      name: 'feet of the frame',
+      ends: [foot(gantry.left), foot(gantry.right)],
+      length: (gantry.right - gantry.left) / view.pixelsPerMetre,
+    },
+    bodies: [{ name: 'swing boat', pose }],
+    still: (context) => {
+      const painters = [
+        sky(WIDTH, 330, 51),
+        water(WIDTH, 326, 420, 52),
+        quay(WIDTH, 416, HEIGHT, 53),
+        stall(-40, 462, 170, '#a8483c', '#7d6148', 54),
+        stall(840, 460, 170, '#48707c', '#77624a', 55),
+        bunting(60, 60, 900, 70, 20),
+        frame,
+        weathering(WIDTH, HEIGHT, 56),
+        vignette(WIDTH, HEIGHT),
+      ]
+      for (const paint of painters) paint(context)
+    },
+    moving: (context, time) => boatOnRods(context, length, angleAt(time)),
+  }
 }
+
+export const swingBoat: Sample = swingingBoat(
+  { length: 2.1, amplitude: (72 * Math.PI) / 180, release: 0.37 },
+  {
+    id: 'swing-boat',
+    title: 'Swing boat',
+    about: 'A pendulum of large amplitude. Angles, and a period that depends on how far it swings.',
+    frames: 234,
+    noise: 1.9,
+    quality: 26,
+    poster: 20,
+  },
+)

@@ -15,6 +15,7 @@ import {
   water,
   weathering,
 } from '../scenery.ts'
+import type { SampleSeries } from './sampleSeries.ts'
 
 const WIDTH = 960
 const HEIGHT = 540
@@ -30,6 +31,15 @@ const DISC = 0.16
 /** The scene's origin is the plank's lower end, which lies on the quay in all trials. */
 const view: View = { pixelsPerMetre: 300, origin: { x: 826, y: 476 } }
 const STAFF = { x: 902, height: 1.2 }
+
+/** Angle, release in seconds, and the angle that was read off a protractor. */
+const CARTS: readonly [degrees: number, release: number, read: number][] = [
+  [5, 0.31, 5],
+  [8, 0.42, 8.1],
+  [11, 0.37, 11],
+  [14, 0.52, 13.9],
+  [17, 0.45, 17],
+]
 
 /** Returns a cart of fish that rolls down a plank at an angle, as one trial of the series. */
 function cartTrial(degrees: number, release: number, seed: number): Sample {
@@ -136,10 +146,13 @@ function cartTrial(degrees: number, release: number, seed: number): Sample {
 }
 
 /** The cart on the plank at five angles: the acceleration against the sine of the angle gives g, and misses zero by the resistance. */
-export const CART_ON_PLANK: readonly Sample[] = [
-  cartTrial(5, 0.31, 1),
-  cartTrial(8, 0.42, 2),
-  cartTrial(11, 0.37, 3),
-  cartTrial(14, 0.52, 4),
-  cartTrial(17, 0.45, 5),
-]
+export const CART_ON_PLANK: SampleSeries = {
+  id: 'cart-on-plank',
+  title: 'Cart on a plank, five angles',
+  about: 'The steeper the plank, the faster: g from the slope, resistance from the intercept.',
+  conditions: [{ name: 'plank angle', symbol: 'theta', unit: '°', error: 0.1 }],
+  trials: CARTS.map(([degrees, release, read], i) => ({
+    sample: cartTrial(degrees, release, i + 1),
+    typed: [read],
+  })),
+}

@@ -9,7 +9,6 @@ import { sendFile } from '../sendFile.ts'
 import type { Services } from '../services.ts'
 import { OTHER_TYPE, pathOf, posterPathOf, typeOf } from './blobStore.ts'
 import { findFootage, linkFootage, permittedFootage, storeFile } from './links.ts'
-import { findSample } from './samples.ts'
 
 const missing = () => new Problem(404, 'no-footage', 'This investigation has no such footage on the server.')
 
@@ -155,7 +154,7 @@ export function footageRoutes({
   })
 
   router.get(API.samplePoster(':sample'), async (context) => {
-    const { folder } = findSample(samples, context.params.sample)
+    const { folder } = samples.find(context.params.sample)
     await sendFile(context, folder, 'poster.jpg', { type: 'image/jpeg', cache: 'private, max-age=86400' })
   })
 

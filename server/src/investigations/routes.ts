@@ -17,7 +17,6 @@ import { boolean, number, object, string, ValidationError } from 'yup'
 import { documentProblem } from '../documentProblem.ts'
 import { pathOf } from '../footage/blobStore.ts'
 import { findFootage, linkFootage, storeFile } from '../footage/links.ts'
-import { findSample } from '../footage/samples.ts'
 import { LOCAL_PERSON } from '../people.ts'
 import { editRefused, Problem } from '../problem.ts'
 import type { Services } from '../services.ts'
@@ -90,7 +89,7 @@ export function investigationRoutes({ investigations, samples, blobs, database, 
   }
 
   router.get(API.samples, (context) => {
-    context.body = samples.map(({ id, title, about }) => ({ id, title, about }))
+    context.body = samples.list()
   })
 
   router.get(API.investigations, async (context) => {
@@ -110,7 +109,7 @@ export function investigationRoutes({ investigations, samples, blobs, database, 
       const document = request.document === undefined ? blank : await read(request.document)
       await investigations.create(LOCAL_PERSON, request.id, { ...document, title: request.title })
     } else {
-      const sample = findSample(samples, request.sample)
+      const sample = samples.find(request.sample)
       const footageId = randomUUID()
       const path = await blobs.copyAside(join(sample.folder, 'footage.mp4'))
       const file = await blobs.measure(path)
