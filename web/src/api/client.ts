@@ -6,7 +6,7 @@ import {
   type FootageRequest,
   type Limits,
   type ListedInvestigations,
-  type ListedSample,
+  type ListedSamples,
   type ListedSeries,
   type ListedTemplate,
   type NewInvestigationRequest,
@@ -96,7 +96,7 @@ const isAnswer = (body: EditAnswer) =>
 /** The server's API. Every call rejects with an AwayError or a RefusedError. */
 export const client = {
   limits: () => json<Limits>(request('GET', API.limits)),
-  samples: () => json<ListedSample[]>(request('GET', API.samples)),
+  samples: () => json<ListedSamples>(request('GET', API.samples)),
   templates: () => json<ListedTemplate[]>(request('GET', API.templates), Array.isArray),
   template: async (id: string) => readTemplate(await json<unknown>(request('GET', API.template(id)))),
   keepTemplate: (id: string, template: ReportTemplate) => request('PUT', API.template(id), template),

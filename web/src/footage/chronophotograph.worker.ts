@@ -44,6 +44,8 @@ export interface ChronoTask {
   words: DrawnWords[]
   /** Height of the text, in pixels. */
   wordSize: number
+  /** Picture of the same size that the bodies are copied onto; null: what stands still in this clip. */
+  onto: Blob | null
 }
 
 /** Most bytes of frames from which the background is learned. */
@@ -71,7 +73,9 @@ const worker = {
       onProgress(++done / all)
     }
     const ground = seen.length >= FEWEST_STILL ? stillGround(seen) : null
-    let into: ColourPlane | null = ground && { ...ground, data: ground.data.slice() }
+    let into: ColourPlane | null = task.onto
+      ? await coloursOf(task.onto, picture)
+      : ground && { ...ground, data: ground.data.slice() }
     if (!into)
       for await (const shown of lumaFrames(reader, [base], orientation)) into = await shown.readColours(whole)
     if (!into) return `Frame ${base} can’t be decoded.`
@@ -97,6 +101,19 @@ const worker = {
     if (words.length > 0) await write(context, words, wordSize)
     return canvas.convertToBlob({ type: 'image/png' })
   },
+}
+
+/** Returns the pixels of a picture, as large as is asked for. */
+async function coloursOf(
+  blob: Blob,
+  { width, height }: { width: number; height: number },
+): Promise<ColourPlane> {
+  const bitmap = await createImageBitmap(blob)
+  const context = new OffscreenCanvas(width, height).getContext('2d')!
+  context.drawImage(bitmap, 0, 0, width, height)
+  bitmap.close()
+  const { data } = context.getImageData(0, 0, width, height)
+  return { x: 0, y: 0, width, height, data: new Uint8Array(data.buffer) }
 }
 
 /** Draws a line with a dark edge, so that it is visible on any picture. */

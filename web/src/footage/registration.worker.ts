@@ -1,7 +1,12 @@
-import { type Background, backgroundOf } from '@apokinema/core/following'
+import { type Background, backgroundOf, gridOf } from '@apokinema/core/following'
 import type { Point } from '@apokinema/core/geometry'
 import type { Orientation } from '@apokinema/core/investigation'
-import { type Registration, registerViews } from '@apokinema/core/registration'
+import {
+  type BodySighting,
+  type Registration,
+  registerViews,
+  sightingsOfKnown,
+} from '@apokinema/core/registration'
 import { frameCount } from '@apokinema/core/time'
 import * as Comlink from 'comlink'
 import { FrameReader } from './frameReader.ts'
@@ -21,7 +26,51 @@ async function backgroundIn(from: Blob | string, orientation: Orientation): Prom
   return backgroundOf(planes)
 }
 
+/** A body as it is marked in some frames of a clip. */
+export interface MarkedBody {
+  marks: readonly ({ frame: number } & Point)[]
+  /** In pixels. */
+  radius: number
+}
+
+/** Returns the brightness of some frames as numbers, in order. */
+async function gridsIn(reader: FrameReader, frames: readonly number[], orientation: Orientation) {
+  const sorted = [...frames].sort((a, b) => a - b)
+  const planes = await wholeLuma(reader, sorted, orientation, () => {})
+  // Frames that can't be decoded are missing: then it is not known which is which.
+  return planes.length === sorted.length
+    ? sorted.map((frame, i) => ({ frame, picture: gridOf(planes[i]) }))
+    : []
+}
+
 const worker = {
+  /**
+   * Returns where bodies that are marked in one clip are seen in frames of another one; see `sightingsOfKnown`.
+   *
+   * @param frames of the other clip
+   */
+  async findKnown(
+    from: Blob | string,
+    bodies: readonly MarkedBody[],
+    to: Blob | string,
+    frames: readonly number[],
+    orientation: Orientation,
+  ): Promise<BodySighting[][]> {
+    const [known, other] = [await FrameReader.open(from), await FrameReader.open(to)]
+    const marked = new Set(bodies.flatMap(({ marks }) => marks.map(({ frame }) => frame)))
+    const pictures = new Map(
+      (await gridsIn(known, [...marked], orientation)).map(({ frame, picture }) => [frame, picture]),
+    )
+    const searched = await gridsIn(other, frames, orientation)
+    return bodies.map(({ marks, radius }) => {
+      const templates = marks.flatMap(({ frame, x, y }) => {
+        const picture = pictures.get(frame)
+        return picture ? [{ picture, at: { x, y } }] : []
+      })
+      return sightingsOfKnown(templates, searched, radius)
+    })
+  },
+
   /**
    * Returns how the camera moved from one clip to another.
    *

@@ -133,7 +133,7 @@ function Page({ id }: { id: string }) {
 /** Opens the sample on which a recipe can be tried, in a new investigation. */
 function OpenSample({ id }: { id: string }) {
   const navigate = useNavigate()
-  const sample = useQuery(samplesQuery).data?.find((one) => one.id === id)
+  const sample = useQuery(samplesQuery).data?.samples.find((one) => one.id === id)
   if (!sample) return null
   const open = async () => {
     try {

@@ -58,7 +58,7 @@ export const useGuide = create<{ investigation: string | null; isLeft: boolean }
 
 /** Opens the net float in a new investigation and guides through it; returns its address. */
 export async function startGuide(): Promise<string> {
-  const sample = (await client.samples()).find(({ id }) => id === 'net-float')
+  const sample = (await client.samples()).samples.find(({ id }) => id === 'net-float')
   if (!sample) throw new Error('There is no sample net-float.')
   const investigation = await createFromSample(sample)
   try {

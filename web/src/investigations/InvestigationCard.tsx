@@ -10,6 +10,7 @@ import { useListMutation } from '../api/queries.ts'
 import { MoreMenu } from '../common/MoreMenu.tsx'
 import { notify } from '../common/messages.tsx'
 import { useUploads } from '../footage/uploads.ts'
+import { PutIntoSeries } from '../series/PutIntoSeries.tsx'
 
 const when = new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
 
@@ -29,6 +30,7 @@ function progress({ summary }: ListedInvestigation): string {
 /** One investigation in the list, with its menu. */
 export function InvestigationCard({ item }: { item: ListedInvestigation }) {
   const [renaming, setRenaming] = useState(false)
+  const [isPutting, setPutting] = useState(false)
   const uploading = useUploads((all) => all[item.id])
   const copy = useListMutation((readable: boolean) => client.copy(item.id, uuid(), readable))
   const restore = useListMutation(() => client.restore(item.id))
@@ -84,6 +86,7 @@ export function InvestigationCard({ item }: { item: ListedInvestigation }) {
                   { label: 'Rename', act: () => setRenaming(true) },
                   { label: 'Save as one file', act: () => saveFrom(API.packed(item.id)) },
                   { label: 'Duplicate', act: () => copy(false) },
+                  { label: 'Put into a series …', act: () => setPutting(true) },
                 ]
               : [
                   {
@@ -96,6 +99,7 @@ export function InvestigationCard({ item }: { item: ListedInvestigation }) {
           ]}
         />
       </Flex>
+      {isPutting && <PutIntoSeries id={item.id} title={item.title} close={() => setPutting(false)} />}
     </Box>
   )
 }

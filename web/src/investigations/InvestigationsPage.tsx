@@ -14,7 +14,7 @@ import {
 } from '@chakra-ui/react'
 import { useQuery } from '@tanstack/react-query'
 import { FileVideo, Upload, Video } from 'lucide-react'
-import { type DragEvent, useRef, useState } from 'react'
+import { type DragEvent, type ReactNode, useRef, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { client } from '../api/client.ts'
 import { listsChanged, samplesQuery, seriesListQuery, useListMutation } from '../api/queries.ts'
@@ -24,6 +24,7 @@ import { Loading, ProblemPage } from '../common/states.tsx'
 import { browserLack } from '../footage/browserLack.ts'
 import { Help } from '../help/Help.tsx'
 import { useStartGuide } from '../help/useStartGuide.ts'
+import { createSeriesFromFiles, createSeriesFromSamples } from '../series/createSeries.ts'
 import { SeriesCard } from '../series/SeriesCard.tsx'
 import { createFromFile, createFromPacked, createFromSample, createFromStills } from './create.ts'
 import { InvestigationCard } from './InvestigationCard.tsx'
@@ -35,7 +36,11 @@ import { useInvestigations } from './useInvestigations.ts'
 const ACCEPT =
   'video/*,image/gif,image/png,image/jpeg,application/zip,.mp4,.m4v,.mov,.webm,.mkv,.avi,.wmv,.ts,.mts,.m2ts,.mpg,.3gp,.flv,.zip'
 
-type Enter = (what: string, make: () => Promise<string>) => Promise<void>
+/** Says what is being opened, makes it, and goes to the address that `make` returns. */
+type Enter = (what: string, make: (say: (what: string) => void) => Promise<string>) => Promise<void>
+
+const investigationAt = async (id: Promise<string>) => `/investigations/${await id}`
+const seriesAt = async (id: Promise<string>) => `/series/${await id}`
 
 /** Home page: the way to a new investigation, and the list. */
 export function InvestigationsPage() {
@@ -46,13 +51,13 @@ export function InvestigationsPage() {
   const [refused, setRefused] = useState<string | null>(null)
   const [stills, setStills] = useState<File[] | null>(null)
 
-  const enter = async (what: string, make: () => Promise<string>) => {
+  const enter: Enter = async (what, make) => {
     setBusy(what)
     setRefused(null)
     try {
-      const id = await make()
+      const address = await make(setBusy)
       void listsChanged()
-      await navigate(`/investigations/${id}`)
+      await navigate(address)
     } catch (error) {
       setRefused((error as Error).message)
     } finally {
@@ -67,11 +72,12 @@ export function InvestigationsPage() {
     const { kind, file } = sorted
     if (kind === 'refused') setRefused(sorted.why)
     else if (kind === 'stills') setStills(sorted.stills)
-    else if (kind === 'packed') void enter(`Opening ${file.name} …`, () => createFromPacked(sorted.packed))
+    else if (kind === 'packed')
+      void enter(`Opening ${file.name} …`, () => investigationAt(createFromPacked(sorted.packed)))
+    else if (kind === 'videos') void enter('Opening the clips …', (say) => seriesOf(sorted.videos, say))
     else {
       prefetchWorkbench()
-      void enter(`Opening ${file.name} …`, () => createFromFile(file))
-      if (sorted.hasOthers) notify('One video at a time: the first was taken.')
+      void enter(`Opening ${file.name} …`, () => investigationAt(createFromFile(file)))
     }
   }
   const takeFiles = (files: FileList | null) => {
@@ -113,11 +119,23 @@ export function InvestigationsPage() {
           <StillsDialog
             stills={stills}
             close={() => setStills(null)}
-            take={(rate) => void enter('Packing the stills …', () => createFromStills(stills, rate))}
+            take={(rate) =>
+              void enter('Packing the stills …', () => investigationAt(createFromStills(stills, rate)))
+            }
           />
         )}
       </Box>
     </Box>
+  )
+}
+
+/** Makes a series of several clips; returns its address. */
+function seriesOf(videos: readonly File[], say: (what: string) => void): Promise<string> {
+  return seriesAt(
+    createSeriesFromFiles(videos, {
+      progress: (done) => say(`Opening clip ${done + 1} of ${videos.length} …`),
+      refused: (name, error) => notify(`${name} was not added. ${error.message}`),
+    }),
   )
 }
 
@@ -181,7 +199,7 @@ function WayIn(props: {
           <Text color="ink.muted" maxWidth="38rem">
             {props.empty
               ? 'Drop a video of it anywhere on this page. What moves in it is looked for; you say how long something in the picture is, and read its velocity and acceleration off the graphs. No video at hand? Begin with a sample.'
-              : 'Drop what a phone or camera has recorded anywhere on this page, numbered stills as pictures or ZIP, or an investigation that was saved as one file.'}
+              : 'Drop what a phone or camera has recorded anywhere on this page, several clips of the same measurement, numbered stills as pictures or ZIP, or an investigation that was saved as one file.'}
           </Text>
           <HStack gap="3" marginTop="2" flexWrap="wrap">
             <Button
@@ -255,51 +273,101 @@ function FirstTime({ busy }: { busy: boolean }) {
   )
 }
 
-/** The samples, each with a picture and a description. */
+/** The samples, each with a picture and a description; those that belong together after the single ones. */
 function Samples({ busy, enter }: { busy: boolean; enter: Enter }) {
-  const samples = useQuery(samplesQuery)
+  const { data } = useQuery(samplesQuery)
   return (
     <Box as="section" marginTop="8">
       <Heading as="h2" fontSize="title" fontWeight="600" marginBottom="4">
         Samples from the harbour fair
       </Heading>
-      <Grid templateColumns="repeat(auto-fill, minmax(240px, 1fr))" gap="4">
-        {samples.data?.map((sample) => (
-          <Button
+      <SampleGrid>
+        {data?.samples.map((sample) => (
+          <SampleButton
             key={sample.id}
-            variant="outline"
-            height="auto"
-            padding="0"
-            overflow="hidden"
-            bg="panel"
-            justifyContent="flex-start"
-            alignItems="stretch"
-            textAlign="left"
-            disabled={busy}
-            onClick={() => void enter(`Opening the sample ${sample.title} …`, () => createFromSample(sample))}
-          >
-            <Image
-              src={API.samplePoster(sample.id)}
-              alt=""
-              width="92px"
-              minHeight="92px"
-              flex="none"
-              objectFit="cover"
-              objectPosition="center 40%"
-            />
-            <Stack gap="0" paddingY="2" paddingRight="3" minWidth="0">
-              <Text>
-                <VisuallyHidden>Sample: </VisuallyHidden>
-                {sample.title}
-              </Text>
-              <Text fontWeight="400" fontSize="small" color="ink.muted" whiteSpace="normal" lineHeight="1.35">
-                {sample.about}
-              </Text>
-            </Stack>
-          </Button>
+            kind="Sample"
+            picture={sample.id}
+            {...sample}
+            busy={busy}
+            open={() =>
+              void enter(`Opening the sample ${sample.title} …`, () =>
+                investigationAt(createFromSample(sample)),
+              )
+            }
+          />
         ))}
-      </Grid>
+      </SampleGrid>
+      <Heading as="h3" fontSize="body" fontWeight="600" marginTop="6" marginBottom="3">
+        The same again and again: samples with several trials
+      </Heading>
+      <SampleGrid>
+        {data?.series.map((sample) => (
+          <SampleButton
+            key={sample.id}
+            kind="Series"
+            picture={sample.trials[0].id}
+            {...sample}
+            busy={busy}
+            open={() =>
+              void enter(`Opening ${sample.title} …`, () => seriesAt(createSeriesFromSamples(sample)))
+            }
+          />
+        ))}
+      </SampleGrid>
     </Box>
+  )
+}
+
+function SampleGrid({ children }: { children: ReactNode }) {
+  return (
+    <Grid templateColumns="repeat(auto-fill, minmax(240px, 1fr))" gap="4">
+      {children}
+    </Grid>
+  )
+}
+
+function SampleButton(props: {
+  kind: string
+  /** Id of the sample whose picture is shown. */
+  picture: string
+  title: string
+  about: string
+  busy: boolean
+  open: () => void
+}) {
+  const { kind, picture, title, about, busy, open } = props
+  return (
+    <Button
+      variant="outline"
+      height="auto"
+      padding="0"
+      overflow="hidden"
+      bg="panel"
+      justifyContent="flex-start"
+      alignItems="stretch"
+      textAlign="left"
+      disabled={busy}
+      onClick={open}
+    >
+      <Image
+        src={API.samplePoster(picture)}
+        alt=""
+        width="92px"
+        minHeight="92px"
+        flex="none"
+        objectFit="cover"
+        objectPosition="center 40%"
+      />
+      <Stack gap="0" paddingY="2" paddingRight="3" minWidth="0">
+        <Text whiteSpace="normal" lineHeight="1.3">
+          <VisuallyHidden>{kind}: </VisuallyHidden>
+          {title}
+        </Text>
+        <Text fontWeight="400" fontSize="small" color="ink.muted" whiteSpace="normal" lineHeight="1.35">
+          {about}
+        </Text>
+      </Stack>
+    </Button>
   )
 }
 

@@ -1,9 +1,10 @@
 import { isStill, isZip } from '../footage/files.ts'
 import type { Unpacked } from './packed.ts'
 
-/** What chosen files are: a video, numbered stills, an investigation in one file, or nothing that can be opened. */
+/** What chosen files are: a video, several of them, numbered stills, an investigation in one file, or nothing that can be opened. */
 export type SortedFiles = { file: File } & (
-  | { kind: 'video'; hasOthers: boolean }
+  | { kind: 'video' }
+  | { kind: 'videos'; videos: File[] }
   | { kind: 'stills'; stills: File[] }
   | { kind: 'packed'; packed: Unpacked }
   | { kind: 'refused'; why: string }
@@ -26,5 +27,6 @@ export async function sortFiles(all: File[]): Promise<SortedFiles> {
     const why = 'One still is not a film. Choose several numbered ones at once, or a ZIP of them.'
     return { kind: 'refused', file, why }
   }
-  return { kind: 'video', file, hasOthers: all.length > 1 }
+  const videos = all.filter((one) => !isStill(one))
+  return videos.length > 1 ? { kind: 'videos', file, videos } : { kind: 'video', file }
 }

@@ -1,7 +1,7 @@
 import { Box, Button, Checkbox, Flex, Stack, Text } from '@chakra-ui/react'
 import { Circle, Square } from 'lucide-react'
 import { useRef, useState } from 'react'
-import { Link } from 'react-router'
+import { Link, useSearchParams } from 'react-router'
 import { PageHeader } from '../common/PageHeader.tsx'
 import { CameraChoice, DEFAULT_SETTINGS } from './CameraChoice.tsx'
 import { camerasAllowed } from './cameras.ts'
@@ -14,6 +14,8 @@ import { useRecording } from './useRecording.ts'
 
 /** Recording from a camera: choose, check, count down, stop, look, keep or retake. */
 export function RecordPage() {
+  const [search] = useSearchParams()
+  const series = search.get('series')
   const video = useRef<HTMLVideoElement>(null)
   const [settings, setSettings] = useState(DEFAULT_SETTINGS)
   const [failure, setFailure] = useState<string | null>(null)
@@ -25,7 +27,8 @@ export function RecordPage() {
   const checks = useChecks(video, stage.kind === 'ready' && track !== null)
   return (
     <Flex direction="column" height="100dvh">
-      <PageHeader title="Record">
+      <PageHeader title={series ? 'Record the next trial' : 'Record'}>
+        {series && <Link to={`/series/${series}`}>Back to the trials</Link>}
         <Link to="/film-it-well">Film it well</Link>
       </PageHeader>
       <Flex flex="1" minHeight="0" direction={{ base: 'column', lg: 'row' }}>
@@ -68,7 +71,8 @@ export function RecordPage() {
               file={stage.file}
               note={stage.note}
               onFailure={setFailure}
-              retake={recording.toLive}
+              series={series}
+              toLive={recording.toLive}
             />
           ) : (
             <>

@@ -3,17 +3,14 @@ import { inOrder, type ModelId } from '@apokinema/core/investigation'
 import { type SeriesGraph, seriesEdits } from '@apokinema/core/series'
 import { Box, Button, Flex, HStack, Text } from '@chakra-ui/react'
 import { Plus } from 'lucide-react'
-import { useMemo, useRef, useState } from 'react'
+import { useMemo } from 'react'
 import { v4 as uuid } from 'uuid'
 import { MoreMenu } from '../common/MoreMenu.tsx'
 import { Select } from '../common/Select.tsx'
-import { useLook } from '../theme/appearance.ts'
-import type { Area } from '../workbench/chart/area.ts'
-import type { GraphChart } from '../workbench/chart/graphChart.ts'
 import type { GraphDrawing } from '../workbench/chart/graphDrawing.ts'
-import { NO_HIGHLIGHTS } from '../workbench/chart/highlights.ts'
-import { useGraphChart } from '../workbench/chart/useGraphChart.ts'
+import { AddMotion, MotionGraphs } from './MotionGraphs.tsx'
 import { useSeriesAnalysis, useSeriesSession } from './SeriesContext.tsx'
+import { TrialPlot } from './TrialPlot.tsx'
 import { trialDrawing } from './trialDrawing.ts'
 
 /** The graphs of a series, a point for each trial. */
@@ -30,12 +27,17 @@ export function TrialGraphs() {
       {inOrder(series.graphs).map(([id, graph]) => (
         <TrialGraph key={id} id={id} graph={graph} />
       ))}
-      {numbers.length >= 2 ? (
-        <Button size="sm" variant="outline" onClick={add}>
-          <Plus size={15} aria-hidden /> Add a graph
-        </Button>
-      ) : (
-        <Text color="ink.muted" maxWidth="34rem">
+      <MotionGraphs />
+      <HStack gap="2" wrap="wrap">
+        {numbers.length >= 2 && (
+          <Button size="sm" variant="outline" onClick={add}>
+            <Plus size={15} aria-hidden /> Add a graph
+          </Button>
+        )}
+        <AddMotion />
+      </HStack>
+      {numbers.length < 2 && (
+        <Text color="ink.muted" maxWidth="34rem" marginTop="2">
           With two columns of numbers, such as an angle and an acceleration, you can draw one against the
           other here and fit a line through the trials.
         </Text>
@@ -100,7 +102,7 @@ function TrialGraph({ id, graph }: { id: string; graph: SeriesGraph }) {
           />
         </HStack>
       </Flex>
-      <Plot drawing={drawing} />
+      <TrialPlot drawing={drawing} about={`${points.length} trials`} />
     </Box>
   )
 }
@@ -128,34 +130,5 @@ function FitChoice({ graph, drawing }: { graph: string; drawing: GraphDrawing })
           session.edit('fit a law through the trials', seriesEdits.addFit(uuid(), graph, model as ModelId))
       }}
     />
-  )
-}
-
-function Plot({ drawing }: { drawing: GraphDrawing }) {
-  const chart = useRef<GraphChart | null>(null)
-  const canvas = useRef<HTMLCanvasElement>(null)
-  const axisName = useRef<HTMLDivElement>(null)
-  const [, setArea] = useState<Area | null>(null)
-  useGraphChart(canvas, chart, drawing, NO_HIGHLIGHTS, useLook(), axisName, setArea)
-  const { x, y, title, series } = drawing.content.description
-  const name = ({ symbol, unit }: typeof x) => `${symbol}${unit ? ` (${unit})` : ''}`
-  return (
-    <Box position="relative" height="300px">
-      <canvas ref={canvas} role="img" aria-label={`${title}, ${series[0].points.length} trials`} />
-      <Text position="absolute" top="0" left="70px" fontSize="small" fontStyle="italic">
-        {name(y)}
-      </Text>
-      <Text
-        ref={axisName}
-        position="absolute"
-        bottom="2px"
-        right="18px"
-        fontSize="small"
-        fontStyle="italic"
-        bg="panel"
-      >
-        {name(x)}
-      </Text>
-    </Box>
   )
 }

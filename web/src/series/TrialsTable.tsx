@@ -1,6 +1,8 @@
 import { API } from '@apokinema/core/api'
 import {
   type Cell,
+  isSetUp,
+  patternIdOf,
   type SeriesMean,
   seriesEdits,
   type TableColumn,
@@ -154,7 +156,9 @@ function TrialRow({ row, columns }: { row: TableTrial; columns: readonly TableCo
   const title = about?.title ?? 'A deleted investigation'
   const isOut = trial.leftOut !== null
   const outlying = fits().some(({ outliers }) => outliers.includes(id))
+  const isBare = row.document !== null && !isSetUp(row.document)
   const notes = [
+    isBare ? 'Not set up yet.' : '',
     viewText(trial.view),
     trial.measuring?.kind === 'question' ? measuringText(trial.measuring.why) : '',
     outlying ? 'Lies off the line.' : '',
@@ -186,9 +190,9 @@ function TrialRow({ row, columns }: { row: TableTrial; columns: readonly TableCo
             {title}
           </Link>
         </Text>
-        {series.pattern === id && (
+        {patternIdOf(series) === id && (
           <Text fontSize="small" color="ink.muted">
-            new trials are set up like this one
+            the others are set up like this one
           </Text>
         )}
       </Table.Cell>
@@ -216,7 +220,7 @@ function TrialRow({ row, columns }: { row: TableTrial; columns: readonly TableCo
                   act: () => session.edit('count a trial again', seriesEdits.leaveOut(id, null)),
                 }
               : { label: 'Leave out …', act: () => setLeavingOut(true) },
-            ...(series.pattern !== id && trial.measuring?.kind !== 'waiting'
+            ...(patternIdOf(series) !== id && !isBare && trial.measuring?.kind !== 'waiting'
               ? [
                   {
                     label: 'Measure it by itself',

@@ -1,15 +1,20 @@
-import type { Investigation } from '@apokinema/core/investigation'
+import { edit, edits, type Investigation, newInvestigation } from '@apokinema/core/investigation'
 import type { Registration } from '@apokinema/core/registration'
-import { newTrial, type TrialView } from '@apokinema/core/series'
+import { isSetUp, type Measuring, newTrial, setUpLike, type TrialView } from '@apokinema/core/series'
 import * as Comlink from 'comlink'
+import { v4 as uuid } from 'uuid'
+import { client } from '../api/client.ts'
 import { footageSource } from '../footage/footageSource.ts'
 import type { RegistrationWorker } from '../footage/registration.worker.ts'
 import { checkedFootage, createWithFootage, titleOf } from '../investigations/create.ts'
 
-/** A trial that was made from a clip. */
-export interface MadeTrial {
+/** How a trial stands once it was set up, or added without a set-up. */
+export interface AddedTrial {
   id: string
-  view: TrialView
+  /** Null: it is not set up. */
+  view: TrialView | null
+  /** Trials with a calibration are measured by themselves; the others wait for theirs. */
+  measuring: Measuring | null
 }
 
 /** The trial whose set-up others take over. */
@@ -18,20 +23,52 @@ export interface Pattern {
   document: Investigation
 }
 
+/** What is called as trials are added or set up. */
+interface Listener {
+  done: (trial: AddedTrial) => void
+  /** A trial that could not be used, with a message for people; the others are done all the same. */
+  refused: (name: string, error: Error) => void
+  progress: (done: number) => void
+}
+
 /**
  * Makes an investigation of each clip, set up as the pattern: its calibration is taken along with the camera.
  *
- * @param on `made` is called for each as soon as it is there, `refused` for each that can't be used, with a message for people; the others
- *   are made all the same
+ * @param pattern null, or one that is not set up itself: the clips are kept as they are
  */
 export async function makeTrials(
   files: readonly File[],
+  pattern: Pattern | null,
+  on: Listener,
+): Promise<void> {
+  await oneByOne(
+    files,
+    (file) => file.name,
+    on,
+    (file, registration) =>
+      makeTrial(file, pattern && isSetUp(pattern.document) ? pattern : null, registration),
+  )
+}
+
+/** Sets up trials that are there already as the pattern. Those in which something was set up in the meantime are left as they are. */
+export async function setUpTrials(
+  trials: readonly { id: string; title: string }[],
   pattern: Pattern,
-  on: {
-    made: (trial: MadeTrial) => void
-    refused: (name: string, error: Error) => void
-    progress: (done: number) => void
-  },
+  on: Listener,
+): Promise<void> {
+  await oneByOne(
+    trials,
+    ({ title }) => title,
+    on,
+    ({ id }, registration) => setUpTrial(id, pattern, registration),
+  )
+}
+
+async function oneByOne<T>(
+  things: readonly T[],
+  nameOf: (thing: T) => string,
+  on: Listener,
+  act: (thing: T, registration: Comlink.Remote<RegistrationWorker>) => Promise<AddedTrial>,
 ): Promise<void> {
   const worker = new Worker(new URL('../footage/registration.worker.ts', import.meta.url), {
     type: 'module',
@@ -39,12 +76,12 @@ export async function makeTrials(
   })
   const registration = Comlink.wrap<RegistrationWorker>(worker)
   try {
-    for (const [i, file] of files.entries()) {
+    for (const [i, thing] of things.entries()) {
       on.progress(i)
       try {
-        on.made(await makeTrial(file, pattern, registration))
+        on.done(await act(thing, registration))
       } catch (error) {
-        on.refused(file.name, error as Error)
+        on.refused(nameOf(thing), error as Error)
       }
     }
   } finally {
@@ -55,29 +92,49 @@ export async function makeTrials(
 
 async function makeTrial(
   file: File,
+  pattern: Pattern | null,
+  registration: Comlink.Remote<RegistrationWorker>,
+): Promise<AddedTrial> {
+  const footage = await checkedFootage(file)
+  const title = titleOf(file.name)
+  if (!pattern) {
+    const { document } = edit(newInvestigation(title), edits.setFootage(footage))
+    return { id: await createWithFootage(document, file), view: null, measuring: null }
+  }
+  const view = await registeredView(file, pattern, registration)
+  const document = newTrial(pattern.document, { title, footage, view })
+  return addedTrial(await createWithFootage(document, file), view, pattern)
+}
+
+async function setUpTrial(
+  id: string,
   pattern: Pattern,
   registration: Comlink.Remote<RegistrationWorker>,
-): Promise<MadeTrial> {
-  const footage = await checkedFootage(file)
-  const view = await registeredView(file, pattern, registration)
-  const document = newTrial(pattern.document, { title: titleOf(file.name), footage, view })
-  return { id: await createWithFootage(document, file), view: trialView(view, pattern.id) }
+): Promise<AddedTrial> {
+  const { document, version } = await client.open(id)
+  if (!document.footage) throw new Error('It has no footage yet.')
+  if (isSetUp(document)) return { id, view: null, measuring: null }
+  const view = await registeredView(await footageSource(id, document.footage.id), pattern, registration)
+  const { patch } = edit(document, setUpLike(pattern.document, view))
+  await client.edit(id, { key: uuid(), base: version, patch })
+  return addedTrial(id, view, pattern)
 }
 
 /** Returns how the camera moved since the pattern’s clip. Before a camera that moves there is no still background to compare. */
 async function registeredView(
-  file: File,
+  clip: Blob | string,
   { id, document }: Pattern,
   registration: Comlink.Remote<RegistrationWorker>,
 ): Promise<Registration> {
   if (!document.footage || document.camera.motion !== 'still') return { kind: 'other', trouble: 'notFound' }
   const from = await footageSource(id, document.footage.id)
   const anchors = Object.values(document.references).flatMap(({ ends }) => ends.map(({ x, y }) => ({ x, y })))
-  return registration.register(from, file, document.orientation, anchors)
+  return registration.register(from, clip, document.orientation, anchors)
 }
 
-function trialView(view: Registration, of: string): TrialView {
-  if (view.kind === 'other') return { kind: 'other', of, trouble: view.trouble }
+function addedTrial(id: string, view: Registration, { id: of }: Pattern): AddedTrial {
+  if (view.kind === 'other')
+    return { id, view: { kind: 'other', of, trouble: view.trouble }, measuring: null }
   const { kind, farthest, error } = view
-  return { kind, of, farthest, error }
+  return { id, view: { kind, of, farthest, error }, measuring: { kind: 'waiting' } }
 }

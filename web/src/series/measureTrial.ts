@@ -1,4 +1,4 @@
-import { outlineArea } from '@apokinema/core/following'
+import { outlineArea, roundOutline, sizeOf } from '@apokinema/core/following'
 import {
   edit,
   edits,
@@ -9,7 +9,9 @@ import {
   type Mutator,
   together,
 } from '@apokinema/core/investigation'
+import { spreadAperiodically } from '@apokinema/core/pictures'
 import {
+  convincingOutline,
   framesSeen,
   frameToFollowFrom,
   isNearEnd,
@@ -25,8 +27,11 @@ import { surveys } from '../document/localStore.ts'
 import { clipOfTask, stillFrames } from '../footage/follow/clipOfTask.ts'
 import { type FollowNews, patienceOf } from '../footage/follow/followTask.ts'
 import type { FollowWorker } from '../footage/follow.worker.ts'
+import { footageSource } from '../footage/footageSource.ts'
+import type { RegistrationWorker } from '../footage/registration.worker.ts'
 import type { Survey, Surveyor } from '../footage/survey.worker.ts'
 import { framesAlong } from '../workbench/followWays.ts'
+import type { Pattern } from './addTrials.ts'
 
 /** What is being done for a trial, and how much of it is done, 0 to 1. */
 export interface MeasuringProgress {
@@ -46,7 +51,7 @@ const PERSISTENCE = 0.5
 const BEHIND = 4
 
 /**
- * Measures a trial by itself: finds what moves, follows each body both ways from the frame in which it is seen best, and places the
+ * Measures a trial by itself: finds the bodies by their look in the pattern's clip or by what moves, follows each body both ways from the frame in which it is seen best, and places the
  * stretches where the motion has the pattern's laws. Whatever is uncertain becomes a question; marks that were found until then stay.
  *
  * @param document of the trial
@@ -54,31 +59,31 @@ const BEHIND = 4
  */
 export async function measureTrial(
   document: Investigation,
-  pattern: Investigation,
+  pattern: Pattern,
   axesRule: AxesRule,
   from: Blob | string,
   onProgress: (progress: MeasuringProgress) => void,
 ): Promise<Measured> {
   const survey = await surveyOf(document, from, (share) => onProgress({ doing: 'reading', share }))
   const bodies = inOrder(document.bodies).map(([id]) => id)
-  const found = assigned(bodies, pattern, proposedBodies(withoutMarks(document), survey))
+  const proposed = proposedBodies(withoutMarks(document), survey)
+  const moving = assignments(bodies, pattern.document, proposed).map((one) => async () => one)
+  const known = () => knownBodies(bodies, document, pattern, from)
+  // If one thing alone moves, it is followed without searching whole pictures for the look of the body.
+  const candidates = proposed.length === 1 ? [...moving, known] : [known, ...moving]
   const question = (frame: number, why: NonNullable<Measured['question']>['why']): Measured['question'] => ({
     kind: 'question',
     frame,
     why,
   })
-  if (!found) return { mutators: [], question: question(document.span.first, 'no-body') }
   const run = new HeadlessFollower(document, from, (share) => onProgress({ doing: 'following', share }))
   try {
-    const followed: Mutator[] = []
-    for (const [body, proposed] of found) {
-      const { mutators, lostAt } = await run.follow(body, proposed)
-      followed.push(...mutators)
-      if (lostAt !== null) return { mutators: followed, question: question(lostAt, 'lost') }
-    }
+    const best = await run.followBest(candidates)
+    if (!best) return { mutators: [], question: question(document.span.first, 'no-body') }
+    const { mutators: followed, lostAt, first } = best
+    if (lostAt !== null) return { mutators: followed, question: question(lostAt, 'lost') }
     const marked = followed.reduce((before, mutator) => edit(before, mutator).document, document)
-    const { mutators, open } = settleTrial(marked, pattern, axesRule)
-    const [first] = found.values()
+    const { mutators, open } = settleTrial(marked, pattern.document, axesRule)
     return {
       mutators: [...followed, ...mutators],
       question: open.length > 0 ? question(first.best.frame, 'no-stretch') : null,
@@ -117,17 +122,93 @@ async function surveyOf(
   }
 }
 
+/** Frames of the pattern's clip from which the look of a body is taken, and of the trial's clip in which it is searched. */
+const LOOKS = 2
+const SEARCHED = 6
+/** Radius of a body without an outline, in pixels. */
+const USUAL_RADIUS = 8
+
+/** Returns the bodies as they are found by their look in the pattern's clip; null unless all of them are. */
+async function knownBodies(
+  bodies: readonly string[],
+  document: Investigation,
+  { id, document: pattern }: Pattern,
+  from: Blob | string,
+): Promise<Assignment | null> {
+  const { footage } = pattern
+  if (!footage || bodies.length === 0) return null
+  const outlineOf = (body: string) => pattern.bodies[body]?.outline ?? null
+  const marked = bodies.map((body) => {
+    const { marks } = pattern.bodies[body] ?? { marks: {} }
+    const outline = outlineOf(body)
+    return {
+      marks: spreadAperiodically(framesOf({ marks }), LOOKS).map((frame) => ({
+        frame,
+        x: marks[frame].x,
+        y: marks[frame].y,
+      })),
+      radius: outline ? sizeOf(outline) : USUAL_RADIUS,
+    }
+  })
+  if (marked.some(({ marks }) => marks.length === 0)) return null
+  const worker = new Worker(new URL('../footage/registration.worker.ts', import.meta.url), {
+    type: 'module',
+    name: 'registration',
+  })
+  try {
+    const clip = await footageSource(id, footage.id)
+    const frames = spreadAperiodically(framesInUse(document).list, SEARCHED)
+    const found = await Comlink.wrap<RegistrationWorker>(worker).findKnown(
+      clip,
+      marked,
+      from,
+      frames,
+      document.orientation,
+    )
+    if (found.some((sightings) => sightings.length === 0)) return null
+    return new Map(
+      found.map((sightings, i): [string, FoundBody] => {
+        const best = sightings.reduce((one, other) => (other.score > one.score ? other : one))
+        const outline = outlineOf(bodies[i]) ?? roundOutline(USUAL_RADIUS)
+        return [bodies[i], { path: sightings, best, outline, isKnown: true }]
+      }),
+    )
+  } finally {
+    worker.terminate()
+  }
+}
+
+/** Something that may be a body. A known one was found by its look, at the very point that is marked in the pattern. */
+type FoundBody = ProposedBody & { isKnown: boolean }
+
+/** Which of the things that were found is which body. */
+type Assignment = Map<string, FoundBody>
+
+/** Most things that are tried as the only body of a trial. */
+const TRIED = 3
+
 /**
- * Returns which of the things that move is which body: the most convincing one of a single body; of several the ones that are as large as the
- * bodies of the pattern, in the order from left to right in which these are seen first. Null if there are fewer than bodies.
+ * Returns which of the things that move may be which body, the most convincing first: for a single body each of the first things, those as
+ * large as in the pattern before the others; of several the ones that are as large as the bodies of the pattern, in the order from left to
+ * right in which these are seen first. Empty if there are fewer than bodies.
  */
-function assigned(
+function assignments(
   bodies: readonly string[],
   pattern: Investigation,
   proposed: readonly ProposedBody[],
-): Map<string, ProposedBody> | null {
-  if (bodies.length === 0 || proposed.length < bodies.length) return null
-  if (bodies.length === 1) return new Map([[bodies[0], proposed[0]]])
+): Assignment[] {
+  if (bodies.length === 0 || proposed.length < bodies.length) return []
+  const isAlike = (id: string, { outline }: ProposedBody) => {
+    const known = pattern.bodies[id]?.outline
+    const ratio = known ? outlineArea(known) / outlineArea(outline) : 1
+    return ratio < ALIKE && ratio > 1 / ALIKE
+  }
+  if (bodies.length === 1) {
+    const [id] = bodies
+    const tried = proposed.slice(0, TRIED)
+    const sorted = [...tried.filter((one) => isAlike(id, one)), ...tried.filter((one) => !isAlike(id, one))]
+    return sorted.map((one) => new Map([[id, { ...one, isKnown: false }]]))
+  }
   const startOf = (id: string) => {
     const { marks } = pattern.bodies[id] ?? { marks: {} }
     const [first] = framesOf({ marks })
@@ -135,16 +216,22 @@ function assigned(
   }
   const leftToRight = [...bodies].sort((a, b) => startOf(a) - startOf(b))
   const seen = proposed.slice(0, bodies.length).sort((a, b) => a.path[0].x - b.path[0].x)
-  const areAlike = leftToRight.every((id, i) => {
-    const outline = pattern.bodies[id]?.outline
-    const ratio = outline ? outlineArea(outline) / outlineArea(seen[i].outline) : 1
-    return ratio < ALIKE && ratio > 1 / ALIKE
-  })
-  return areAlike ? new Map(leftToRight.map((id, i) => [id, seen[i]])) : null
+  const areAlike = leftToRight.every((id, i) => isAlike(id, seen[i]))
+  return areAlike ? [new Map(leftToRight.map((id, i) => [id, { ...seen[i], isKnown: false }]))] : []
 }
 
 /** Ratio of the areas of a body's outlines in two clips up to which it may be the same body. */
 const ALIKE = 3
+
+/** What came of following bodies. */
+interface Followed {
+  /** Edits that outline and mark them. */
+  mutators: Mutator[]
+  /** Number of marks. */
+  marked: number
+  /** Frame in which a body was lost; null if none was. */
+  lostAt: number | null
+}
 
 /** Follows bodies in one clip, one after the other, without a page that shows it. */
 class HeadlessFollower {
@@ -160,16 +247,44 @@ class HeadlessFollower {
     private readonly onProgress: (share: number) => void,
   ) {}
 
-  /** Returns the edits that outline and mark a body, and the frame in which it was lost; null if it was not. */
-  async follow(
-    body: string,
-    proposed: ProposedBody,
-  ): Promise<{ mutators: Mutator[]; lostAt: number | null }> {
+  /**
+   * Follows the bodies as they are assigned, in the order in which assignments are given, until none is lost. Returns what came of the one
+   * with the most marks, and the first of its things; null if there is no assignment.
+   */
+  async followBest(
+    candidates: readonly (() => Promise<Assignment | null>)[],
+  ): Promise<(Followed & { first: ProposedBody }) | null> {
+    let best: (Followed & { first: ProposedBody }) | null = null
+    for (const candidate of candidates) {
+      const found = await candidate()
+      if (!found) continue
+      const [first] = found.values()
+      const followed = await this.followAll(found)
+      if (!best || followed.lostAt === null || followed.marked > best.marked) best = { ...followed, first }
+      if (followed.lostAt === null) break
+    }
+    return best
+  }
+
+  /** Follows one body after the other, up to the first that is lost. */
+  private async followAll(found: Assignment): Promise<Followed> {
+    const all: Followed = { mutators: [], marked: 0, lostAt: null }
+    for (const [body, proposed] of found) {
+      const { mutators, marked, lostAt } = await this.follow(body, proposed)
+      all.mutators.push(...mutators)
+      all.marked += marked
+      all.lostAt = lostAt
+      if (lostAt !== null) break
+    }
+    return all
+  }
+
+  private async follow(body: string, proposed: FoundBody): Promise<Followed> {
     const { document, remote, from } = this
     const { list } = framesInUse(document)
     const { first, last } = framesSeen(proposed)
     const start = frameToFollowFrom(proposed, list)
-    if (start === null) return { mutators: [], lostAt: proposed.best.frame }
+    if (start === null) return { mutators: [], marked: 0, lostAt: proposed.best.frame }
     const seenAt = placeOfProposed(proposed, start)!
     const grown = await remote.outline(
       from,
@@ -179,11 +294,10 @@ class HeadlessFollower {
       document.orientation,
       Comlink.proxy(() => {}),
     )
-    const { outline, by } = outlineToFollow(
-      proposed,
-      typeof grown === 'string' ? null : grown,
-      document.plane !== null,
-    )
+    const wanted = typeof grown === 'string' ? null : grown
+    const { outline, by } = proposed.isKnown
+      ? { outline: convincingOutline(proposed, wanted), by: { x: 0, y: 0 } }
+      : outlineToFollow(proposed, wanted, document.plane !== null)
     const at = { x: seenAt.x + by.x, y: seenAt.y + by.y }
     const marks: Record<string, { x: number; y: number; certainty: number }> = {
       [start]: { ...at, certainty: 1 },
@@ -226,6 +340,7 @@ class HeadlessFollower {
     }
     return {
       mutators: [together(edits.changeBody(body, { outline }), edits.setFollowed(body, marks))],
+      marked: Object.keys(marks).length,
       lostAt,
     }
   }

@@ -1,10 +1,11 @@
-import { edit, type Investigation, inOrder } from '@apokinema/core/investigation'
+import { edit, inOrder } from '@apokinema/core/investigation'
 import { type AxesRule, seriesEdits } from '@apokinema/core/series'
 import { useEffect } from 'react'
 import { v4 as uuid } from 'uuid'
 import { create } from 'zustand'
 import { client } from '../api/client.ts'
 import { footageSource } from '../footage/footageSource.ts'
+import type { Pattern } from './addTrials.ts'
 import { type Measured, type MeasuringProgress, measureTrial } from './measureTrial.ts'
 import { useOpenSeries, useSeriesAnalysis } from './SeriesContext.tsx'
 
@@ -24,18 +25,18 @@ export function useMeasuringQueue(): Running {
   const running = useRunning((state) => state.running)
   const isBusy = running !== null
   const { axesRule, trials } = analysis.series
-  const pattern = analysis.patternDocument()
+  const patternId = analysis.patternId()
+  const document = analysis.patternDocument()
   const next = inOrder(trials).find(
-    ([id, { measuring }]) =>
-      measuring?.kind === 'waiting' && documents.has(id) && id !== analysis.patternId(),
+    ([id, { measuring }]) => measuring?.kind === 'waiting' && documents.has(id) && id !== patternId,
   )?.[0]
 
   useEffect(() => {
-    if (next === undefined || !pattern || isBusy) return
+    if (next === undefined || patternId === null || !document || isBusy) return
     useRunning.setState({ running: { trial: next, doing: 'reading', share: 0 } })
     const onProgress = (progress: MeasuringProgress) =>
       useRunning.setState({ running: { trial: next, ...progress } })
-    measureAndSave(next, pattern, axesRule, onProgress)
+    measureAndSave(next, { id: patternId, document }, axesRule, onProgress)
       .catch((): Measured['question'] => ({ kind: 'question', frame: 0, why: 'no-film' }))
       .then(async (question) => {
         if (session.document.trials[next])
@@ -44,7 +45,7 @@ export function useMeasuringQueue(): Running {
         await refresh().catch(() => {})
       })
       .finally(() => useRunning.setState({ running: null }))
-  }, [next, pattern, axesRule, session, refresh, isBusy])
+  }, [next, patternId, document, axesRule, session, refresh, isBusy])
 
   return running
 }
@@ -52,7 +53,7 @@ export function useMeasuringQueue(): Running {
 /** Measures a trial and saves what was found as one edit of its investigation; returns what a person has to look at. */
 async function measureAndSave(
   trial: string,
-  pattern: Investigation,
+  pattern: Pattern,
   axesRule: AxesRule,
   onProgress: (progress: MeasuringProgress) => void,
 ): Promise<Measured['question']> {

@@ -3,15 +3,15 @@ import { Box, Button, HStack, Text } from '@chakra-ui/react'
 import { useQuery } from '@tanstack/react-query'
 import { Repeat2 } from 'lucide-react'
 import { useEffect, useRef } from 'react'
-import { Link } from 'react-router'
-import { seriesOfQuery } from '../api/queries.ts'
+import { Link, useNavigate } from 'react-router'
+import { listsChanged, seriesOfQuery } from '../api/queries.ts'
 import { DocumentBar } from '../common/DocumentBar.tsx'
 import { notify } from '../common/messages.tsx'
 import { History, SaveState, TitleField } from '../document/SessionBar.tsx'
 import { useSession, useSessionState } from '../document/SessionContext.tsx'
 import { useUploads } from '../footage/uploads.ts'
 import { Help } from '../help/Help.tsx'
-import { useBeginSeries } from '../series/useBeginSeries.ts'
+import { createSeriesWith } from '../series/createSeries.ts'
 import { DisplayMenu } from '../theme/DisplayMenu.tsx'
 
 export type ViewName = 'measure' | 'graphs' | 'report'
@@ -91,8 +91,17 @@ function MeasureAgain() {
   const session = useSession()
   const hasFootage = useSessionState(({ document }) => document.footage !== null)
   const { data: series } = useQuery(seriesOfQuery(session.id))
-  const begin = useBeginSeries()
+  const navigate = useNavigate()
   if (series !== null || !hasFootage) return null
+  const begin = async () => {
+    try {
+      const id = await createSeriesWith(session.id, session.document)
+      await listsChanged()
+      await navigate(`/series/${id}`)
+    } catch (error) {
+      notify((error as Error).message)
+    }
+  }
   return (
     <Button
       size="sm"
@@ -100,7 +109,7 @@ function MeasureAgain() {
       color="ink.muted"
       display={{ base: 'none', lg: 'inline-flex' }}
       title="Film the same again: more trials with this set-up, side by side"
-      onClick={() => void begin(session.id, session.document)}
+      onClick={() => void begin()}
     >
       <Repeat2 size={16} aria-hidden /> Measure again
     </Button>

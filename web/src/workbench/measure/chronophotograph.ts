@@ -40,7 +40,7 @@ const WHITE = '#FFFFFF'
 
 /** Returns the worker's task for a chronophotograph; null if no body has marks in the span. */
 export function chronoTask(investigation: Investigation, choice: ChronoChoice): ChronoTask | null {
-  const { bodies, camera, orientation } = investigation
+  const { bodies, orientation } = investigation
   const scene = analyse(investigation).scene()
   const picture = pictureSize(investigation)
   const chosen = choice.bodies.flatMap((id) => {
@@ -61,8 +61,8 @@ export function chronoTask(investigation: Investigation, choice: ChronoChoice): 
     picture,
     base,
     wordSize,
-    still:
-      camera.motion === 'still' ? spreadAperiodically(framesInUse(investigation).list, STILL_FRAMES) : [],
+    onto: null,
+    still: stillFramesOf(investigation),
     cuts: sorted.map(({ frame, at }) => ({ frame, from: { x: at.x, y: at.y }, to: seen(frame, at) })),
     radius: Math.max(...choice.bodies.map((id) => reachOf(bodies[id], picture))),
     lines: [
@@ -77,7 +77,14 @@ export function chronoTask(investigation: Investigation, choice: ChronoChoice): 
   }
 }
 
-function reachOf({ outline }: Body, { width, height }: { width: number; height: number }): number {
+/** Returns the frames from which a clip's background is learned; none before a camera that moves. */
+export function stillFramesOf(investigation: Investigation): number[] {
+  if (investigation.camera.motion !== 'still') return []
+  return spreadAperiodically(framesInUse(investigation).list, STILL_FRAMES)
+}
+
+/** Returns the radius around a body's mark within which it is copied, in pixels. */
+export function reachOf({ outline }: Body, { width, height }: { width: number; height: number }): number {
   return outline
     ? REACH.outlined * sizeOf(outline) + 8
     : Math.max(24, REACH.typical * Math.min(width, height) * 2)
