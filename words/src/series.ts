@@ -1,9 +1,11 @@
 import type { ViewTrouble } from '@apokinema/core/registration'
+import { chiSquareBeyond } from '@apokinema/core/regression'
 import type {
   Agreement,
   CellTrouble,
   MeasuringQuestion,
   MotionTrouble,
+  SettingsPart,
   TrialView,
 } from '@apokinema/core/series'
 import { significant } from '@apokinema/core/units'
@@ -27,6 +29,23 @@ export function cellTroubleText(trouble: CellTrouble): string {
     case 'expression':
       return expressionProblemText(trouble.problem)
   }
+}
+
+const SETTINGS: Record<SettingsPart, string> = {
+  clock: 'the frame rate',
+  derivation: 'the method of derivation',
+  quantities: 'quantities',
+  graphs: 'graphs',
+  fits: 'fits and expected values',
+  calculations: 'calculations',
+  'free-fall': 'g',
+}
+
+/** Returns parts of the settings of a trial in words: "graphs, calculations and g". */
+export function settingsText(parts: readonly SettingsPart[]): string {
+  const words = parts.map((part) => SETTINGS[part])
+  const last = words.pop() ?? ''
+  return words.length > 0 ? `${words.join(', ')} and ${last}` : last
 }
 
 const MOTION_TROUBLES: Record<MotionTrouble, string> = {
@@ -68,6 +87,26 @@ export const measuringText = (why: MeasuringQuestion): string => QUESTIONS[why]
 const STEPPED = 10
 /** Probability below which trials are said to scatter more than their errors promise, and more than which less. */
 const UNLIKELY = 0.02
+
+/**
+ * Returns whether trials scatter about a law as their own errors promise.
+ *
+ * @param between standard deviation between trials beyond their own errors, with its unit; null: there is none
+ */
+export function scatterText(law: {
+  reducedChiSquare: number
+  freedom: number
+  between: string | null
+}): string {
+  const { reducedChiSquare, freedom, between } = law
+  if (between !== null)
+    return `The trials scatter about the line more than their own errors promise: ${between} of it is between trials.`
+  const chiSquare = `χ²/ν ${significant(reducedChiSquare, 2)}`
+  const beyond = freedom > 0 ? chiSquareBeyond(reducedChiSquare * freedom, freedom) : 0
+  return beyond > 1 - UNLIKELY / 2
+    ? `The trials scatter about the line less than their own errors promise (${chiSquare}). The errors may be stated too large.`
+    : `The trials scatter about the line as their own errors promise (${chiSquare}).`
+}
 
 /** Returns whether trials scatter as their own errors promise. */
 export function agreementText(agreement: Agreement | null): string {

@@ -25,6 +25,8 @@ export const API = {
   conversion: (id: string) => `/api/investigations/${id}/conversion`,
   allSeries: '/api/series',
   series: (id: string) => `/api/series/${id}`,
+  /** The whole series with its investigations as one file. */
+  packedSeries: (id: string) => `/api/series/${id}/packed`,
   seriesEdits: (id: string) => `/api/series/${id}/edits`,
   seriesRestored: (id: string) => `/api/series/${id}/restored`,
   /** The investigations of a series. */

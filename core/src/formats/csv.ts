@@ -15,8 +15,8 @@ export interface DelimitedOptions {
   rounded: boolean
 }
 
-/** Returns a text must not begin a formula when a spreadsheet opens the file. */
-function harmless(text: string): string {
+/** Returns a text that does not begin a formula when a spreadsheet opens the file. */
+export function harmless(text: string): string {
   return /^[=+\-@\t\r]/.test(text) ? `'${text}` : text
 }
 

@@ -12,5 +12,6 @@ export {
   readPacked,
 } from './packed.ts'
 export { type ReadTable, readTable, seriesOf } from './readTable.ts'
+export { resultsSheet, seriesCsv, seriesJson, seriesSheet } from './seriesFiles.ts'
 export { type Cell, motionSheet, type Sheet } from './sheets.ts'
 export { tableJson } from './tableJson.ts'

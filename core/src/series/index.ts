@@ -33,7 +33,12 @@ export { type Agreement, type SeriesMean, seriesMean } from './mean.ts'
 export { isSetUp, newTrial, setUpLike } from './newTrial.ts'
 export { outlyingResiduals } from './outliers.ts'
 export { pictureStep } from './pictureStep.ts'
-export { SeriesAnalysis, type ShownSeriesFit, type TrialPoint } from './seriesAnalysis.ts'
+export {
+  type DifferingTrial,
+  SeriesAnalysis,
+  type ShownSeriesFit,
+  type TrialPoint,
+} from './seriesAnalysis.ts'
 export {
   type Cell,
   type CellTrouble,
@@ -42,6 +47,7 @@ export {
   type TableTrial,
   type TrialGroup,
 } from './seriesTable.ts'
+export { differingParts, SETTINGS_PARTS, type SettingsPart, takeOverParts } from './settings.ts'
 export { axesRuleOf, type Settled, settleTrial } from './settleTrial.ts'
 export { viewGroup } from './sharing.ts'
 export { type NumberTrouble, type TrialNumber, trialNumber } from './trialNumber.ts'

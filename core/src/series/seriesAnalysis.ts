@@ -28,8 +28,10 @@ import { FitError } from '../regression/index.ts'
 import { parseUnit } from '../units/index.ts'
 import { patternIdOf, type Series, type SeriesFit, type SeriesGraph } from './document/series.ts'
 import { fitTrials, type TrialColumn } from './fitTrials.ts'
+import { isSetUp } from './newTrial.ts'
 import { outlyingResiduals } from './outliers.ts'
 import { SeriesTable, type TableColumn, type TableTrial } from './seriesTable.ts'
+import { differingParts, type SettingsPart } from './settings.ts'
 import type { TrialValue } from './trialValue.ts'
 
 /** A trial on a graph, in the columns' units. */
@@ -54,6 +56,13 @@ export interface ShownSeriesFit {
   outliers: string[]
 }
 
+/** A trial whose settings are not those of the pattern, and in which parts. */
+export interface DifferingTrial {
+  id: string
+  document: Investigation
+  parts: SettingsPart[]
+}
+
 /** Errors of one column have numbers that begin here, times the column's place. */
 const ERRORS_PER_COLUMN = 1000
 
@@ -64,6 +73,8 @@ export class SeriesAnalysis {
   /** Numbers that calculations can use: means of columns, readings of fits, and g. */
   readonly knownValues: () => KnownValue[]
   readonly calculations: () => ShownCalculation[]
+  /** The trials that are set up and have other settings than the pattern. */
+  readonly differing: () => DifferingTrial[]
 
   /** @param documents by the ids of the trials; those that are missing or null can't be read */
   constructor(
@@ -77,6 +88,7 @@ export class SeriesAnalysis {
       ...fitReadings(this.numberedFits(), 'line'),
       this.freeFall(),
     ])
+    this.differing = once(() => this.differingTrials())
     this.calculations = once(() => calculateAll(series, this.knownValues(), 'scatter'))
   }
 
@@ -117,6 +129,16 @@ export class SeriesAnalysis {
   patternDocument(): Investigation | null {
     const id = this.patternId()
     return (id !== null && this.documents.get(id)) || null
+  }
+
+  private differingTrials(): DifferingTrial[] {
+    const pattern = this.patternDocument()
+    if (!pattern) return []
+    return this.table.rows().flatMap(({ id, document }) => {
+      if (!document || document === pattern || !isSetUp(document)) return []
+      const parts = differingParts(pattern, document)
+      return parts.length > 0 ? [{ id, document, parts }] : []
+    })
   }
 
   private shownFit(id: string, settings: SeriesFit): ShownSeriesFit {

@@ -6,9 +6,9 @@ import { API } from '@apokinema/core/api'
 import { PACKED_ENTRY, readPacked } from '@apokinema/core/formats'
 import { edit, edits, type Mutator } from '@apokinema/core/investigation'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { fromBuffer } from 'yauzl'
 import { clientOf, sha256Of, uuid } from '../testing/client.ts'
 import { type TestServer, testServer } from '../testing/testServer.ts'
+import { entriesOf } from '../testing/zips.ts'
 
 let server: TestServer
 beforeAll(async () => {
@@ -17,29 +17,6 @@ beforeAll(async () => {
 afterAll(() => server?.stop())
 
 const send = (...asked: Parameters<ReturnType<typeof clientOf>['send']>) => clientOf(server).send(...asked)
-
-/** Entries of a ZIP by name. */
-function entriesOf(zip: Buffer): Promise<Map<string, Buffer>> {
-  return new Promise((resolve, reject) => {
-    fromBuffer(zip, { lazyEntries: true }, (error, file) => {
-      if (error || !file) return reject(error)
-      const entries = new Map<string, Buffer>()
-      file.on('entry', (entry) => {
-        file.openReadStream(entry, (failed, stream) => {
-          if (failed || !stream) return reject(failed)
-          const parts: Buffer[] = []
-          stream.on('data', (part: Buffer) => parts.push(part))
-          stream.on('end', () => {
-            entries.set(entry.fileName, Buffer.concat(parts))
-            file.readEntry()
-          })
-        })
-      })
-      file.on('end', () => resolve(entries))
-      file.readEntry()
-    })
-  })
-}
 
 const packed = async (id: string) => {
   const answer = await send('GET', API.packed(id))

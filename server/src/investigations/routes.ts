@@ -15,13 +15,12 @@ import Router from '@koa/router'
 import type { Context } from 'koa'
 import { boolean, number, object, string, ValidationError } from 'yup'
 import { documentProblem } from '../documentProblem.ts'
-import { pathOf } from '../footage/blobStore.ts'
-import { findFootage, linkFootage, storeFile } from '../footage/links.ts'
+import { linkFootage, storeFile } from '../footage/links.ts'
 import { LOCAL_PERSON } from '../people.ts'
 import { editRefused, Problem } from '../problem.ts'
 import type { Services } from '../services.ts'
 import { pause, stringifyInSteps } from '../workers/chunks.ts'
-import { sendPacked } from './packing.ts'
+import { packableOf, sendPacked } from './packing.ts'
 
 const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/
 
@@ -135,9 +134,7 @@ export function investigationRoutes({ investigations, samples, blobs, database, 
 
   router.get(API.packed(':id'), async (context) => {
     const id = uuidOf(context.params.id)
-    const { document } = await investigations.open(LOCAL_PERSON, id)
-    const stored = document.footage ? await findFootage(database, id, document.footage.id) : undefined
-    await sendPacked(context, workers, document, stored ? join(blobs.root, pathOf(stored.sha256)) : null)
+    await sendPacked(context, workers, await packableOf({ investigations, database, blobs }, id))
   })
 
   router.get(API.stored(':id'), async (context) => {

@@ -3,6 +3,7 @@ import { readSeries } from '@apokinema/core/series'
 import Router from '@koa/router'
 import { object } from 'yup'
 import { documentProblem } from '../documentProblem.ts'
+import { sendPackedSeries } from '../investigations/packing.ts'
 import { checked, editOf, idField, uuidOf } from '../investigations/routes.ts'
 import { LOCAL_PERSON } from '../people.ts'
 import { Problem } from '../problem.ts'
@@ -15,7 +16,8 @@ const newRequest = object({ id: idField, document: object().required() }).noUnkn
 const MOST_TRIALS = 50
 
 /** Routes of series, their edits and their trials. */
-export function seriesRoutes({ series, investigations }: Services): Router {
+export function seriesRoutes(services: Services): Router {
+  const { series, investigations } = services
   const router = new Router()
 
   router.get(API.allSeries, async (context) => {
@@ -55,6 +57,10 @@ export function seriesRoutes({ series, investigations }: Services): Router {
     )
     context.body = await stringifyInSteps(opened.filter((one) => one !== null))
     context.type = 'application/json'
+  })
+
+  router.get(API.packedSeries(':id'), async (context) => {
+    sendPackedSeries(context, services, await series.open(LOCAL_PERSON, uuidOf(context.params.id)))
   })
 
   router.get(API.seriesOf(':id'), async (context) => {

@@ -5,11 +5,14 @@ import {
   type ListedSeries,
   type OpenedSeries,
 } from '@apokinema/core/api'
+import { PACKED_ENTRY, readPacked } from '@apokinema/core/formats'
 import { edit, type Mutator } from '@apokinema/core/investigation'
-import { newSeries, type Series, seriesEdits } from '@apokinema/core/series'
+import { newSeries, readSeries, type Series, seriesEdits } from '@apokinema/core/series'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { LOCAL_PERSON } from '../people.ts'
 import { clientOf, uuid } from '../testing/client.ts'
 import { type TestServer, testServer } from '../testing/testServer.ts'
+import { entriesOf } from '../testing/zips.ts'
 
 let server: TestServer
 
@@ -51,6 +54,51 @@ async function change(
 }
 
 const codeOf = async (answer: Response) => ((await answer.json()) as { code: string }).code
+
+describe('a series in one file', () => {
+  const packed = async (id: string) => {
+    const answer = await send('GET', API.packedSeries(id))
+    expect(answer.status).toBe(200)
+    return entriesOf(Buffer.from(await answer.arrayBuffer()))
+  }
+
+  it('has the series, and each trial with its footage as an investigation that can be opened', async () => {
+    const client = clientOf(server)
+    const [first, second] = [await client.make('cart-at-5'), await client.make('cart-at-8')]
+    const id = await newSeriesOf(first.id, second.id)
+    const entries = await packed(id)
+    expect([...entries.keys()]).toEqual([
+      'series.json',
+      `trials/1 ${first.document.title}.zip`,
+      `trials/2 ${second.document.title}.zip`,
+    ])
+    expect(readSeries(JSON.parse(entries.get('series.json')!.toString()))).toEqual((await open(id)).document)
+    const trial = await entriesOf(entries.get(`trials/2 ${second.document.title}.zip`)!)
+    const { document, footage } = readPacked(trial.get(PACKED_ENTRY)!.toString())
+    expect(document).toEqual(second.document)
+    expect(trial.get(footage!)).toHaveLength(document.footage!.size)
+  })
+
+  it('has what is stored of a trial that can’t be read, and nothing of one that was deleted', async () => {
+    const [odd, gone] = [await newInvestigation('Odd'), await newInvestigation('Gone')]
+    const id = await newSeriesOf(odd, gone)
+    const { database } = server.services
+    const patch = JSON.stringify([{ op: 'replace', path: '/bodies', value: 7 }])
+    const author_id = LOCAL_PERSON.id
+    await database('revisions').insert({ investigation_id: odd, version: 2, key: uuid(), author_id, patch })
+    await database('investigations').where({ id: odd }).update({ version: 2, summary: null })
+    await send('DELETE', API.investigation(gone))
+    const entries = await packed(id)
+    expect([...entries.keys()]).toEqual(['series.json', 'trials/1 Odd.zip'])
+    const trial = await entriesOf(entries.get('trials/1 Odd.zip')!)
+    expect(JSON.parse(trial.get('stored.json')!.toString())).toMatchObject({ title: 'Odd', version: 2 })
+  })
+
+  it('can be one without trials, and is no other than one’s own', async () => {
+    expect([...(await packed(await newSeriesOf())).keys()]).toEqual(['series.json'])
+    expect((await send('GET', API.packedSeries(uuid()))).status).toBe(404)
+  })
+})
 
 describe('a series', () => {
   it('is kept with its trials in order, listed, edited and read back after a restart', async () => {

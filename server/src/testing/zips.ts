@@ -1,4 +1,5 @@
 import { deflateRawSync } from 'node:zlib'
+import { fromBuffer } from 'yauzl'
 
 /** Packs a ZIP by hand, so that its entries can have any name and claim any size. */
 export function zip(entries: { name: string; body: Buffer; claims?: number }[]): Buffer {
@@ -38,4 +39,27 @@ function crc32(body: Buffer): number {
     for (let bit = 0; bit < 8; bit++) sum = (sum >>> 1) ^ (sum & 1 ? 0xedb88320 : 0)
   }
   return (sum ^ 0xffffffff) >>> 0
+}
+
+/** Returns the entries of a ZIP by name. */
+export function entriesOf(zip: Buffer): Promise<Map<string, Buffer>> {
+  return new Promise((resolve, reject) => {
+    fromBuffer(zip, { lazyEntries: true }, (error, file) => {
+      if (error || !file) return reject(error)
+      const entries = new Map<string, Buffer>()
+      file.on('entry', (entry) => {
+        file.openReadStream(entry, (failed, stream) => {
+          if (failed || !stream) return reject(failed)
+          const parts: Buffer[] = []
+          stream.on('data', (part: Buffer) => parts.push(part))
+          stream.on('end', () => {
+            entries.set(entry.fileName, Buffer.concat(parts))
+            file.readEntry()
+          })
+        })
+      })
+      file.on('end', () => resolve(entries))
+      file.readEntry()
+    })
+  })
 }

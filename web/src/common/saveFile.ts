@@ -7,3 +7,11 @@ export function saveFile(content: Blob, name: string): void {
   link.click()
   URL.revokeObjectURL(address)
 }
+
+/** Downloads the file at an address. */
+export function saveFrom(address: string): void {
+  const link = document.createElement('a')
+  link.href = address
+  link.download = ''
+  link.click()
+}

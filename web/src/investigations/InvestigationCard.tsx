@@ -9,6 +9,7 @@ import { client } from '../api/client.ts'
 import { useListMutation } from '../api/queries.ts'
 import { MoreMenu } from '../common/MoreMenu.tsx'
 import { notify } from '../common/messages.tsx'
+import { saveFrom } from '../common/saveFile.ts'
 import { useUploads } from '../footage/uploads.ts'
 import { PutIntoSeries } from '../series/PutIntoSeries.tsx'
 
@@ -116,14 +117,6 @@ function Poster({ item }: { item: ListedInvestigation }) {
       </Center>
     </Link>
   )
-}
-
-/** Downloads the file at an address. */
-function saveFrom(address: string): void {
-  const link = document.createElement('a')
-  link.href = address
-  link.download = ''
-  link.click()
 }
 
 function RenameField({ title, onDone }: { title: string; onDone: (title: string) => void }) {

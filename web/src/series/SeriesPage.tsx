@@ -15,6 +15,8 @@ import { Help } from '../help/Help.tsx'
 import { DisplayMenu } from '../theme/DisplayMenu.tsx'
 import { SeriesProvider, useSeries, useSeriesSession } from './SeriesContext.tsx'
 import { SeriesSide } from './SeriesSide.tsx'
+import { SettingsNotice } from './SettingsNotice.tsx'
+import { TakeSeriesAway } from './TakeSeriesAway.tsx'
 import { TrialGraphs } from './TrialGraphs.tsx'
 import { TrialsTable } from './TrialsTable.tsx'
 import { useTrialDocuments } from './useTrialDocuments.ts'
@@ -68,6 +70,7 @@ function Opened({ session }: { session: SeriesSession }) {
           overflowY={{ base: 'auto', lg: 'hidden' }}
         >
           <Flex flex="1" minWidth="0" direction="column" overflowY={{ lg: 'auto' }} bg="panel" as="main">
+            <SettingsNotice />
             <TrialsTable />
             <TrialGraphs />
           </Flex>
@@ -103,6 +106,7 @@ function SeriesBar() {
       <Box flex="1" display={{ base: 'none', md: 'block' }} />
       <SaveState session={session} />
       <History session={session} />
+      <TakeSeriesAway />
       <DisplayMenu />
       <Help />
     </DocumentBar>

@@ -1,14 +1,15 @@
 import type { NamedReading } from '@apokinema/core/fitting'
 import { type Against, newInvestigation } from '@apokinema/core/investigation'
 import { type SeriesMean, type ShownSeriesFit, seriesEdits, type TableColumn } from '@apokinema/core/series'
-import { fixed, measurement, significant, unitFactor, withUnit } from '@apokinema/core/units'
-import { comparisonText, expectedText } from '@apokinema/words/comparisons'
+import { fixed, measurement, significant, withUnit } from '@apokinema/core/units'
+import { comparisonText } from '@apokinema/words/comparisons'
 import { problemText } from '@apokinema/words/problems'
-import { agreementText } from '@apokinema/words/series'
+import { agreementText, scatterText } from '@apokinema/words/series'
 import { Box, Button, Flex, Grid, HStack, Stack, Text } from '@chakra-ui/react'
 import { MoreMenu } from '../common/MoreMenu.tsx'
-import { parseMeasured, TextField } from '../common/TextField.tsx'
+import { CalculationSheet } from '../workbench/calculations/CalculationSheet.tsx'
 import { Budget } from '../workbench/fits/Budget.tsx'
+import { ExpectedField } from '../workbench/fits/ExpectedField.tsx'
 import { Formula } from '../workbench/fits/Formula.tsx'
 import { SCHOOL_G } from '../workbench/fits/gravity.ts'
 import { OtherReadings } from '../workbench/fits/OtherReadings.tsx'
@@ -36,7 +37,38 @@ export function SeriesSide() {
         <MeanCard key={column.id} column={column} mean={mean} />
       ))}
       {fits().length + means.length === 0 && <Text color="ink.muted">{adviceFor(count, varying)}</Text>}
+      <SeriesCalculations />
     </Stack>
+  )
+}
+
+/** Results computed from means and laws; nothing before there is one. */
+function SeriesCalculations() {
+  const session = useSeriesSession()
+  const analysis = useSeriesAnalysis()
+  const known = analysis.knownValues()
+  const { calculations } = analysis.series
+  // The free fall alone is always there.
+  if (known.length < 2 && Object.keys(calculations).length === 0) return null
+  return (
+    <Box as="section" data-calculations>
+      <CalculationSheet
+        sheet={{
+          calculations,
+          known,
+          shown: analysis.calculations(),
+          investigation: analysis.patternDocument() ?? newInvestigation(''),
+          keep: (id, calculation) =>
+            session.edit(
+              `calculate ${calculation.name || calculation.symbol}`,
+              seriesEdits.setCalculation(id, calculation),
+            ),
+          remove: (id, name) => session.edit(`remove ${name}`, seriesEdits.removeCalculation(id)),
+        }}
+        about="Results that follow from means and laws: friction from an intercept, g from a slope."
+        example="-c0_1/k_1, mean_a/g"
+      />
+    </Box>
   )
 }
 
@@ -158,26 +190,11 @@ function FitReading({
       <ReadingHeading name={reading.name} estimate={reading} data-reading={reading.id} />
       <HStack gap="2" align="flex-end" marginTop="2">
         <Box flex="1" minWidth="0">
-          <TextField
-            label={`Expected${reading.unit && `, ${reading.unit}`}`}
-            value={expectedText(against, unitFactor(reading.unit))}
-            placeholder="none"
-            onCommit={(text) => {
-              if (text === '') {
-                expect(null)
-                return null
-              }
-              const measured = parseMeasured(text)
-              if (!measured) return 'A number such as 9.81 ± 0.02.'
-              const factor = unitFactor(reading.unit)
-              expect({
-                kind: 'value',
-                value: measured.value * factor,
-                error: measured.error * factor,
-                label: '',
-              })
-              return null
-            }}
+          <ExpectedField
+            investigation={analysis.patternDocument() ?? newInvestigation('')}
+            unit={reading.unit}
+            against={against}
+            set={expect}
           />
         </Box>
         {reading.unit === 'm/s²' && against === null && (
@@ -200,9 +217,11 @@ function FitReading({
       )}
       {chiSquare !== null && (
         <Text fontSize="small" marginTop="1">
-          {between > 0
-            ? `The trials scatter about the line more than their own errors promise: ${withUnit(significant(between, 2), fit?.unit ?? '')} of it is between trials.`
-            : `The trials scatter about the line as their own errors promise (χ²/ν ${significant(chiSquare, 2)}).`}
+          {scatterText({
+            reducedChiSquare: chiSquare,
+            freedom: fit?.solution.freedom ?? 0,
+            between: between > 0 ? withUnit(significant(between, 2), fit?.unit ?? '') : null,
+          })}
         </Text>
       )}
       <Budget reading={reading} />

@@ -10,7 +10,7 @@ import {
   totalError,
 } from '@apokinema/core/series'
 import { measurement, significant } from '@apokinema/core/units'
-import { cellTroubleText, measuringText, viewText } from '@apokinema/words/series'
+import { cellTroubleText, measuringText, settingsText, viewText } from '@apokinema/words/series'
 import { Box, Button, Center, Flex, HStack, Image, Stack, Table, Text } from '@chakra-ui/react'
 import { ArrowDown, ArrowUp, Film, Plus } from 'lucide-react'
 import { useState } from 'react'
@@ -21,6 +21,7 @@ import { AddTrials } from './AddTrials.tsx'
 import { ColumnWindow } from './ColumnWindow.tsx'
 import { LeaveOutWindow } from './LeaveOutWindow.tsx'
 import { useOpenSeries, useSeriesAnalysis, useSeriesSession } from './SeriesContext.tsx'
+import { useTakeOver } from './SettingsNotice.tsx'
 
 /** The table of trials: a row a trial, its conditions, its readings and what is to be looked at. */
 export function TrialsTable() {
@@ -148,7 +149,9 @@ function GroupRows({
 
 function TrialRow({ row, columns }: { row: TableTrial; columns: readonly TableColumn[] }) {
   const session = useSeriesSession()
-  const { table, series, fits } = useSeriesAnalysis()
+  const analysis = useSeriesAnalysis()
+  const { table, series, fits } = analysis
+  const takeOver = useTakeOver()
   const { listed } = useOpenSeries()
   const [isLeavingOut, setLeavingOut] = useState(false)
   const { id, trial } = row
@@ -156,9 +159,11 @@ function TrialRow({ row, columns }: { row: TableTrial; columns: readonly TableCo
   const title = about?.title ?? 'A deleted investigation'
   const isOut = trial.leftOut !== null
   const outlying = fits().some(({ outliers }) => outliers.includes(id))
+  const differing = analysis.differing().find((one) => one.id === id)
   const isBare = row.document !== null && !isSetUp(row.document)
   const notes = [
     isBare ? 'Not set up yet.' : '',
+    differing ? `Differs in ${settingsText(differing.parts)}.` : '',
     viewText(trial.view),
     trial.measuring?.kind === 'question' ? measuringText(trial.measuring.why) : '',
     outlying ? 'Lies off the line.' : '',
@@ -228,6 +233,9 @@ function TrialRow({ row, columns }: { row: TableTrial; columns: readonly TableCo
                       session.edit('measure a trial', seriesEdits.setMeasuring(id, { kind: 'waiting' })),
                   },
                 ]
+              : []),
+            ...(differing
+              ? [{ label: 'Make it like the first one', act: () => void takeOver([differing]) }]
               : []),
             {
               label: 'Set up new trials like this one',

@@ -43,7 +43,7 @@ export function Compared({ shown, reading }: { shown: GraphFit; reading: NamedRe
     <Box marginTop="2">
       <HStack gap="2" align="flex-end">
         <Box flex="1" minWidth="0">
-          <ExpectedField unit={reading.unit} against={against} set={set} />
+          <ExpectedField investigation={investigation} unit={reading.unit} against={against} set={set} />
         </Box>
         {isAcceleration && against?.kind !== 'value' && (
           <Button size="xs" variant="outline" bg="panel" onClick={() => setG(SCHOOL_G, 'g')}>

@@ -1,24 +1,28 @@
 import { analyse } from '@apokinema/core/analysis'
 import { expectedByExpression } from '@apokinema/core/fitting'
-import type { Against } from '@apokinema/core/investigation'
+import type { Against, Investigation } from '@apokinema/core/investigation'
 import { ExpressionError } from '@apokinema/core/motion'
 import { unitFactor } from '@apokinema/core/units'
 import { expectedText } from '@apokinema/words/comparisons'
 import { problemText } from '@apokinema/words/problems'
 import { parseMeasured, TextField } from '../../common/TextField.tsx'
-import { useInvestigation } from '../../document/SessionContext.tsx'
 
-/** Field for the expected value: a number, a number ± its error, or an expression. */
+/**
+ * Field for the expected value: a number, a number ± its error, or an expression.
+ *
+ * @param investigation has the numbers that stand in expressions
+ */
 export function ExpectedField({
+  investigation,
   unit,
   against,
   set,
 }: {
+  investigation: Investigation
   unit: string
   against: Against | null
   set: (against: Against | null) => void
 }) {
-  const investigation = useInvestigation()
   const factor = unitFactor(unit)
   return (
     <TextField
