@@ -42,8 +42,8 @@ async function post({ origin }: Served, path: string, body: object): Promise<voi
   if (!answer.ok) throw new Error(`POST ${path} was answered with ${answer.status}: ${await answer.text()}`)
 }
 
-/** Applies mutators as one edit. */
-async function applyTo(server: Served, id: string, mutators: Mutator[]): Promise<void> {
+/** Applies mutators to an investigation as one edit. */
+export async function applyTo(server: Served, id: string, mutators: Mutator[]): Promise<void> {
   const { version, document } = await opened(server, id)
   const { patch } = edit(document, (draft) => {
     for (const mutator of mutators) mutator(draft)

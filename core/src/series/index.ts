@@ -51,4 +51,4 @@ export { differingParts, SETTINGS_PARTS, type SettingsPart, takeOverParts } from
 export { axesRuleOf, type Settled, settleTrial } from './settleTrial.ts'
 export { viewGroup } from './sharing.ts'
 export { type NumberTrouble, type TrialNumber, trialNumber } from './trialNumber.ts'
-export { type SharedEffect, type TrialValue, totalError } from './trialValue.ts'
+export { differenceOf, type SharedEffect, type TrialValue, totalError } from './trialValue.ts'

@@ -20,3 +20,12 @@ export interface TrialValue {
 /** Returns the standard error of a value: its own, and what it shares. */
 export const totalError = ({ own, shared }: TrialValue): number =>
   Math.hypot(own, ...[...shared.values()].map(({ by }) => by))
+
+/** Returns the difference `b` − `a` of values of two trials: what both share cancels as far as it has the same effect on both. */
+export function differenceOf(a: TrialValue, b: TrialValue): TrialValue {
+  const shared = new Map<string, SharedEffect>()
+  for (const [key, effect] of a.shared) shared.set(key, { ...effect, by: -effect.by })
+  for (const [key, effect] of b.shared)
+    shared.set(key, { ...effect, by: effect.by + (shared.get(key)?.by ?? 0) })
+  return { value: b.value - a.value, own: Math.hypot(a.own, b.own), shared }
+}

@@ -34,7 +34,7 @@ const ALIGNMENTS: readonly (readonly [Alignment['kind'], string])[] = [
 ]
 
 /** Returns the graphs of the pattern that show a quantity against time, with their names. */
-function timeGraphs(pattern: Investigation): [string, string][] {
+export function timeGraphs(pattern: Investigation): [string, string][] {
   return inOrder(pattern.graphs).flatMap(([id, { xQuantity, quantity, body, title }]): [string, string][] =>
     xQuantity === TIME ? [[id, title || `${quantity} of ${pattern.bodies[body]?.name ?? 'a body'}`]] : [],
   )
@@ -106,7 +106,11 @@ function MotionGraph({ id, motion }: { id: string; motion: SeriesMotion }) {
             options={graphs}
             choose={(graph) => change({ graph })}
           />
-          <AlignmentFields motion={motion} unit={motions[0]?.y.unit ?? ''} change={change} />
+          <AlignmentFields
+            alignment={motion.alignment}
+            unit={motions[0]?.y.unit ?? ''}
+            change={(alignment) => change({ alignment })}
+          />
           {pattern && motions.length > 0 && <StillWindow motions={motions} pattern={pattern} title={title} />}
           <MoreMenu
             of={title}
@@ -124,16 +128,7 @@ function MotionGraph({ id, motion }: { id: string; motion: SeriesMotion }) {
       {drawing ? (
         <>
           <TrialPlot drawing={drawing} about={`${motions.length} trials over each other`} />
-          <HStack as="ul" gap="3" wrap="wrap" listStyleType="none" aria-label="Trials in this graph">
-            {motions.map(({ trial }, i) => {
-              const { colour, shape } = trialMarker(i)
-              return (
-                <HStack key={trial.id} as="li" gap="1" fontSize="small">
-                  <Marker shape={shape} colour={BODY_PAINT[colour]} /> {titleOf(trial.id)}
-                </HStack>
-              )
-            })}
-          </HStack>
+          <MotionLegend motions={motions} />
         </>
       ) : (
         <Text color="ink.muted">No trial can be drawn here yet.</Text>
@@ -147,14 +142,31 @@ function MotionGraph({ id, motion }: { id: string; motion: SeriesMotion }) {
   )
 }
 
+/** Which trial has which marker. */
+export function MotionLegend({ motions }: { motions: readonly AlignedMotion[] }) {
+  const { listed } = useOpenSeries()
+  return (
+    <HStack as="ul" gap="3" wrap="wrap" listStyleType="none" aria-label="Trials in this graph">
+      {motions.map(({ trial }, i) => {
+        const { colour, shape } = trialMarker(i)
+        return (
+          <HStack key={trial.id} as="li" gap="1" fontSize="small">
+            <Marker shape={shape} colour={BODY_PAINT[colour]} />
+            {listed.get(trial.id)?.title ?? 'A deleted investigation'}
+          </HStack>
+        )
+      })}
+    </HStack>
+  )
+}
+
 /** Chooses the moment at which the trials are aligned; a level is typed in the graph's unit. */
-function AlignmentFields(props: {
-  motion: SeriesMotion
+export function AlignmentFields(props: {
+  alignment: Alignment
   unit: string
-  change: (changes: Partial<SeriesMotion>) => void
+  change: (alignment: Alignment) => void
 }) {
-  const { motion, unit, change } = props
-  const { alignment } = motion
+  const { alignment, unit, change } = props
   const factor = unitFactor(unit)
   return (
     <>
@@ -166,7 +178,7 @@ function AlignmentFields(props: {
         width="12rem"
         value={alignment.kind}
         options={ALIGNMENTS}
-        choose={(kind) => change({ alignment: kind === 'level' ? { kind, level: 0 } : { kind } })}
+        choose={(kind) => change(kind === 'level' ? { kind, level: 0 } : { kind })}
       />
       {alignment.kind === 'level' && (
         <Box width="6rem">
@@ -179,7 +191,7 @@ function AlignmentFields(props: {
             onCommit={(text) => {
               const level = parseNumber(text)
               if (level === null) return 'A number such as 0.5.'
-              change({ alignment: { kind: 'level', level: level * factor } })
+              change({ kind: 'level', level: level * factor })
               return null
             }}
           />
@@ -235,7 +247,7 @@ function StillWindow({
     >
       <Dialog.Body>
         <Stack gap="3">
-          <Box width="10rem">
+          <Box width="14rem">
             <TextField
               label="seconds between positions"
               value={significant(seconds, 2)}

@@ -1,6 +1,6 @@
 import { readSeries, seriesEdits } from '@apokinema/core/series'
 import { Box, Flex } from '@chakra-ui/react'
-import { useParams } from 'react-router'
+import { useParams, useSearchParams } from 'react-router'
 import { client } from '../api/client.ts'
 import { DocumentBar } from '../common/DocumentBar.tsx'
 import { Loading, ProblemPage } from '../common/states.tsx'
@@ -13,12 +13,13 @@ import { useOpenedSession } from '../document/useOpenedSession.ts'
 import { useSessionPage } from '../document/useSessionPage.ts'
 import { Help } from '../help/Help.tsx'
 import { DisplayMenu } from '../theme/DisplayMenu.tsx'
-import { SeriesProvider, useSeries, useSeriesSession } from './SeriesContext.tsx'
+import { SeriesProvider, useSeries, useSeriesAnalysis, useSeriesSession } from './SeriesContext.tsx'
 import { SeriesSide } from './SeriesSide.tsx'
 import { SettingsNotice } from './SettingsNotice.tsx'
 import { TakeSeriesAway } from './TakeSeriesAway.tsx'
 import { TrialGraphs } from './TrialGraphs.tsx'
 import { TrialsTable } from './TrialsTable.tsx'
+import { TwoInStep } from './TwoInStep.tsx'
 import { useTrialDocuments } from './useTrialDocuments.ts'
 
 type SeriesSession = Session<ReturnType<typeof readSeries>>
@@ -70,9 +71,7 @@ function Opened({ session }: { session: SeriesSession }) {
           overflowY={{ base: 'auto', lg: 'hidden' }}
         >
           <Flex flex="1" minWidth="0" direction="column" overflowY={{ lg: 'auto' }} bg="panel" as="main">
-            <SettingsNotice />
-            <TrialsTable />
-            <TrialGraphs />
+            <Trials />
           </Flex>
           <Box
             as="aside"
@@ -90,6 +89,35 @@ function Opened({ session }: { session: SeriesSession }) {
         </Flex>
       </Flex>
     </SeriesProvider>
+  )
+}
+
+/** Parameter of the address with the ids of two trials that are looked at in step, separated by a comma. */
+const PAIR = 'in-step'
+
+/** The table of trials with their graphs, or two trials in step. */
+function Trials() {
+  const [search, setSearch] = useSearchParams()
+  const analysis = useSeriesAnalysis()
+  const ids = analysis.table.rows().map(({ id }) => id)
+  const asked = (search.get(PAIR) ?? '').split(',').filter((id) => ids.includes(id))
+  if (asked.length === 2)
+    return (
+      <TwoInStep
+        first={asked[0]}
+        second={asked[1]}
+        choose={(first, second) => setSearch({ [PAIR]: `${first},${second}` }, { replace: true })}
+        close={() => setSearch({})}
+      />
+    )
+  return (
+    <>
+      <SettingsNotice />
+      <TrialsTable />
+      <TrialGraphs
+        compare={ids.length > 1 ? () => setSearch({ [PAIR]: `${ids[0]},${ids[ids.length - 1]}` }) : null}
+      />
+    </>
   )
 }
 

@@ -2,7 +2,7 @@ import { availableRelations } from '@apokinema/core/fitting'
 import { inOrder, type ModelId } from '@apokinema/core/investigation'
 import { type SeriesGraph, seriesEdits } from '@apokinema/core/series'
 import { Box, Button, Flex, HStack, Text } from '@chakra-ui/react'
-import { Plus } from 'lucide-react'
+import { Columns2, Plus } from 'lucide-react'
 import { useMemo } from 'react'
 import { v4 as uuid } from 'uuid'
 import { MoreMenu } from '../common/MoreMenu.tsx'
@@ -13,8 +13,12 @@ import { useSeriesAnalysis, useSeriesSession } from './SeriesContext.tsx'
 import { TrialPlot } from './TrialPlot.tsx'
 import { trialDrawing } from './trialDrawing.ts'
 
-/** The graphs of a series, a point for each trial. */
-export function TrialGraphs() {
+/**
+ * The graphs of a series, a point for each trial.
+ *
+ * @param compare shows two trials in step; null: there are no two
+ */
+export function TrialGraphs({ compare }: { compare: (() => void) | null }) {
   const session = useSeriesSession()
   const { series, table } = useSeriesAnalysis()
   const numbers = table.columns.filter(({ column }) => column.content.kind !== 'word')
@@ -35,6 +39,11 @@ export function TrialGraphs() {
           </Button>
         )}
         <AddMotion />
+        {compare && (
+          <Button size="sm" variant="outline" onClick={compare}>
+            <Columns2 size={15} aria-hidden /> Two trials in step
+          </Button>
+        )}
       </HStack>
       {numbers.length < 2 && (
         <Text color="ink.muted" maxWidth="34rem" marginTop="2">

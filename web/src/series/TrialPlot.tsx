@@ -11,13 +11,23 @@ import { useGraphChart } from '../workbench/chart/useGraphChart.ts'
  * A graph of a series.
  *
  * @param about what a screen reader says of it behind its title
+ * @param cursor seconds at which the cursor line stands; null: there is none
  */
-export function TrialPlot({ drawing, about }: { drawing: GraphDrawing; about: string }) {
+export function TrialPlot({
+  drawing,
+  about,
+  cursor = null,
+}: {
+  drawing: GraphDrawing
+  about: string
+  cursor?: number | null
+}) {
   const chart = useRef<GraphChart | null>(null)
   const canvas = useRef<HTMLCanvasElement>(null)
   const axisName = useRef<HTMLDivElement>(null)
   const [, setArea] = useState<Area | null>(null)
-  useGraphChart(canvas, chart, drawing, NO_HIGHLIGHTS, useLook(), axisName, setArea)
+  const highlights = cursor === null ? NO_HIGHLIGHTS : { ...NO_HIGHLIGHTS, cursor: { time: cursor } }
+  useGraphChart(canvas, chart, drawing, highlights, useLook(), axisName, setArea)
   const { x, y, title } = drawing.content.description
   const name = ({ symbol, unit }: typeof x) => `${symbol}${unit ? ` (${unit})` : ''}`
   return (
