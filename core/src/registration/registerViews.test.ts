@@ -105,10 +105,10 @@ describe('two clips of one place', () => {
     expect(registerViews(backgroundSeen(wall, STILL), later)).toEqual({ kind: 'other', trouble: 'notFound' })
   })
 
-  it('refuses a reference that was moved, though all else stayed', () => {
+  it.each([3, 20, 40])('refuses a reference that was moved by %i px, though all else stayed', (by) => {
     const { scene: quay, ends } = sceneWithStick(6)
     const first = backgroundSeen(quay, STILL)
-    const later = backgroundSeen(quay, { ...STILL, parallax: { x: 3, y: 0 }, seed: 2 })
+    const later = backgroundSeen(quay, { ...STILL, parallax: { x: by, y: 0 }, seed: 2 })
     expect(registerViews(first, later).kind).toBe('same')
     expect(registerViews(first, later, ends)).toEqual({ kind: 'other', trouble: 'anchorMoved' })
   })

@@ -49,6 +49,13 @@ const PARTS = 0.12
 const NEAR = 0.05
 /** Share of these squares that moved differently at which the point is taken to have moved. */
 const NEAR_PARTS = 0.4
+/** Level of the pyramid at which an anchor itself is compared: its square is twice as large there as at full size. */
+const ANCHOR_LEVEL = 1
+/**
+ * An anchor has moved if the picture around it is found elsewhere with this score, while it looks so much less like it where the motion
+ * takes it. One that is found nowhere is hidden, or was taken away: then the rest of the picture tells.
+ */
+const ANCHOR = { found: 0.8, lessAlike: 0.25 }
 /** Largest standard error that a point of the picture may have, in pixels. */
 const LARGEST_ERROR = 0.5
 /** A motion below this at all corners, in pixels, or below so many standard errors, is none. */
@@ -87,7 +94,11 @@ export function registerViews(
     if (first.length < AGREEING.count) return { kind: 'other', trouble: 'notFound' }
     // Once more with squares that are shaped as the motion that was found says.
     const matches = matchesOf(corners, from, to, viewStep(fitViewMotion(first, centre)))
-    return verdictOn(matches, { width, height }, anchors)
+    const verdict = verdictOn(matches, { width, height }, anchors)
+    if (verdict.kind === 'other') return verdict
+    const step = viewStep(verdict.motion)
+    const isMoved = anchors.some((anchor) => isElsewhere(anchor, from, to, step.forward(anchor)))
+    return isMoved ? { kind: 'other', trouble: 'anchorMoved' } : verdict
   } catch (error) {
     if (error instanceof FitError) return { kind: 'other', trouble: 'notFound' }
     throw error
@@ -150,6 +161,21 @@ function verdictOn(
   const farthest = Math.max(...edges.map((corner) => distance(step.forward(corner), corner)))
   const isSame = farthest <= Math.max(NO_MOTION.pixels, NO_MOTION.errors * error)
   return { kind: isSame ? 'same' : 'moved', motion, farthest, error }
+}
+
+/** Returns true if the picture around an anchor is not where the motion takes it, but somewhere else. */
+function isElsewhere(anchor: Point, from: Background, to: Background, expected: Point): boolean {
+  const [picture, other] = [from.value[ANCHOR_LEVEL], to.value[ANCHOR_LEVEL]]
+  const at = scaled(anchor, 1 / 2 ** ANCHOR_LEVEL)
+  const isWhole =
+    at.x > HALF && at.y > HALF && at.x < picture.width - HALF - 1 && at.y < picture.height - HALF - 1
+  if (!isWhole) return false
+  const around = scaled(expected, 1 / 2 ** ANCHOR_LEVEL)
+  const reach = Math.round(REACH * picture.width)
+  const [best] = candidatesFor(picture, at, other, around, reach, ANCHOR.found)
+  if (!best) return false
+  const [there] = candidatesFor(picture, at, other, around, 1, 0)
+  return best.score - (there?.score ?? 0) > ANCHOR.lessAlike
 }
 
 const share = (flags: readonly boolean[]) =>

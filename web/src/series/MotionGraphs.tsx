@@ -1,3 +1,4 @@
+import { analyse } from '@apokinema/core/analysis'
 import { fileNameOf } from '@apokinema/core/formats'
 import { type Investigation, inOrder, TIME } from '@apokinema/core/investigation'
 import {
@@ -108,7 +109,7 @@ function MotionGraph({ id, motion }: { id: string; motion: SeriesMotion }) {
           />
           <AlignmentFields
             alignment={motion.alignment}
-            unit={motions[0]?.y.unit ?? ''}
+            graph={motion.graph}
             change={(alignment) => change({ alignment })}
           />
           {pattern && motions.length > 0 && <StillWindow motions={motions} pattern={pattern} title={title} />}
@@ -160,13 +161,24 @@ export function MotionLegend({ motions }: { motions: readonly AlignedMotion[] })
   )
 }
 
+/** Returns a round value in the middle of what points reach: a level that is crossed. */
+function middleOf(points: readonly { y: number }[]): number {
+  if (points.length === 0) return 0
+  const values = points.map(({ y }) => y)
+  return Number(((Math.min(...values) + Math.max(...values)) / 2).toPrecision(2))
+}
+
 /** Chooses the moment at which the trials are aligned; a level is typed in the graph's unit. */
 export function AlignmentFields(props: {
   alignment: Alignment
-  unit: string
+  /** Id of the graph in the trials. */
+  graph: string
   change: (alignment: Alignment) => void
 }) {
-  const { alignment, unit, change } = props
+  const { alignment, graph, change } = props
+  const pattern = useSeriesAnalysis().patternDocument()
+  const shown = pattern?.graphs[graph] ? analyse(pattern).graph(pattern.graphs[graph]) : null
+  const unit = shown?.y.unit ?? ''
   const factor = unitFactor(unit)
   return (
     <>
@@ -178,7 +190,11 @@ export function AlignmentFields(props: {
         width="12rem"
         value={alignment.kind}
         options={ALIGNMENTS}
-        choose={(kind) => change(kind === 'level' ? { kind, level: 0 } : { kind })}
+        choose={(kind) =>
+          change(
+            kind === 'level' ? { kind, level: factor * middleOf(shown?.series[0]?.points ?? []) } : { kind },
+          )
+        }
       />
       {alignment.kind === 'level' && (
         <Box width="6rem">

@@ -57,7 +57,7 @@ export function TwoInStep({
         </Text>
         <Box flex="1" />
         <Select label="Graph of each trial" width="11rem" value={graph} options={graphs} choose={setChosen} />
-        <AlignmentFields alignment={alignment} unit={motions[0]?.y.unit ?? ''} change={setAlignment} />
+        <AlignmentFields alignment={alignment} graph={graph} change={setAlignment} />
       </Flex>
       <Grid templateColumns={{ base: '1fr', md: '1fr 1fr' }} gap="3">
         <Select

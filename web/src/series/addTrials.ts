@@ -128,7 +128,8 @@ async function registeredView(
 ): Promise<Registration> {
   if (!document.footage || document.camera.motion !== 'still') return { kind: 'other', trouble: 'notFound' }
   const from = await footageSource(id, document.footage.id)
-  const anchors = Object.values(document.references).flatMap(({ ends }) => ends.map(({ x, y }) => ({ x, y })))
+  const ends = Object.values(document.references).flatMap((reference) => reference.ends)
+  const anchors = [...ends, ...(document.plane?.corners ?? [])].map(({ x, y }) => ({ x, y }))
   return registration.register(from, clip, document.orientation, anchors)
 }
 
