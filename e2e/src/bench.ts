@@ -25,6 +25,7 @@ import { benchFollowing, benchMarking } from './benchMarking.ts'
 import { benchMeasuring } from './benchMeasuring.ts'
 import { benchReading } from './benchReading.ts'
 import { benchReport } from './benchReport.ts'
+import { benchSeries } from './benchSeries.ts'
 import { benchUpload } from './benchUpload.ts'
 import { launchBrowser, newWindow } from './browser.ts'
 import { reopen, waitForFrame } from './page.ts'
@@ -346,6 +347,7 @@ if (runs('graphs')) await benchGraphs(browser, server, note, spread)
 if (runs('measuring')) await benchMeasuring(browser, server, note)
 if (runs('reading')) await benchReading(browser, server, note, spread)
 if (runs('report')) await benchReport(browser, server, note, spread)
+if (runs('series')) await benchSeries(browser, server, note)
 if (runs('upload')) await benchUpload(server, note)
 if (runs('load')) await benchLoad(server, note)
 await browser.close()

@@ -23,24 +23,28 @@ export const PLANK_TRUTH = { g: 9.81, friction: 0.35 }
 export const trialId = (n: number) => id(100 + n)
 
 /**
- * Returns a trial in which something slides down a plank along x from rest: 30 frames at 60 a second, with marks that scatter.
+ * Returns a trial in which something slides down a plank along x from rest: frames at 60 a second, 30 of them, with marks that scatter.
  *
  * @param angle in degrees
  * @param noise standard deviation of the marks along each direction, in pixels
  * @param end by how many pixels the reference's upper end is misplaced
  */
-export function plankTrial(angle: number, seed: number, { noise = 0.4, end = 0 } = {}): Investigation {
+export function plankTrial(
+  angle: number,
+  seed: number,
+  { noise = 0.4, end = 0, frames = 30 } = {},
+): Investigation {
   const normal = normalSource(randomSource(seed))
   const acceleration = PLANK_TRUTH.g * Math.sin((angle * Math.PI) / 180) - PLANK_TRUTH.friction
   const document = thrown({
-    frames: 30,
+    frames,
     motion: (t) => ({ x: (acceleration / 2) * t * t, y: 0 }),
     place: ({ x, y }) => ({ x: x + noise * normal(), y: y + noise * normal() }),
     placeEnd: ({ x, y }) => ({ x, y: y < 200 ? y + end : y }),
   })
   const withFit = [
     edits.changeGraph(THROWN.position, { quantity: 'x' }),
-    edits.addStretch(PLANK.stretch, THROWN.position, 0, 29),
+    edits.addStretch(PLANK.stretch, THROWN.position, 0, frames - 1),
     edits.addFit(PLANK.fit, PLANK.stretch, 'uniform-acceleration'),
   ]
   return withFit.reduce((before, mutator) => edit(before, mutator).document, document)

@@ -1,0 +1,88 @@
+import { API } from '@apokinema/core/api'
+import { edits } from '@apokinema/core/investigation'
+import { PLANK, plankSeries, plankTrial, trialId } from '@apokinema/core/testing/plankSeries'
+import type { Browser } from 'playwright-core'
+import { newWindow } from './browser.ts'
+import type { ServerProcess } from './serverProcess.ts'
+import { applyTo } from './work.ts'
+
+const TRIALS = 100
+const MARKS = 200
+
+/** How fast a series of a hundred trials is, for `npm run bench -- series`. */
+export async function benchSeries(
+  browser: Browser,
+  { origin }: ServerProcess,
+  note: (what: string, value: string) => void,
+): Promise<void> {
+  const post = async (path: string, body: unknown) => {
+    const answer = await fetch(origin + path, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json', Origin: origin },
+      body: JSON.stringify(body),
+    })
+    if (!answer.ok) throw new Error(await answer.text())
+  }
+  const angles = Array.from({ length: TRIALS }, (_, i) => 5 + 0.1 * i)
+  const ids = angles.map(() => crypto.randomUUID())
+  for (const [i, id] of ids.entries())
+    await post(API.investigations, {
+      id,
+      title: `Plank ${i + 1}`,
+      document: { ...plankTrial(angles[i], i, { frames: MARKS }), title: `Plank ${i + 1}` },
+    })
+  const series = crypto.randomUUID()
+  const text = ids.reduce((all, id, i) => all.replaceAll(trialId(i), id), JSON.stringify(plankSeries(angles)))
+  await post(API.allSeries, { id: series, document: JSON.parse(text) })
+
+  const page = await (await newWindow(browser)).newPage()
+  const timed = async (act: () => Promise<unknown>, isDone: () => Promise<unknown>) => {
+    const began = performance.now()
+    await act()
+    await isDone()
+    return Math.round(performance.now() - began)
+  }
+  const isWhole = () =>
+    page.waitForFunction(
+      (count) => document.querySelectorAll('[data-trial] [data-value]').length >= count,
+      2 * TRIALS,
+      { polling: 20 },
+    )
+  const open = () => timed(() => page.goto(`${origin}/series/${series}`), isWhole)
+  await page.goto(origin)
+  const what = `${TRIALS} trials of ${MARKS} marks`
+  note(`opening ${what} for the first time, until all numbers stand there`, `${await open()} ms`)
+  await page.waitForTimeout(1500)
+  await page.goto(origin)
+  note(`opening ${what} again`, `${await open()} ms`)
+  await page.waitForTimeout(1500)
+  await applyTo({ origin }, ids[0], [edits.changeFit(PLANK.fit, { model: 'changing-acceleration' })])
+  await page.evaluate(() => window.dispatchEvent(new Event('focus')))
+  const button = page.getByRole('button', { name: 'Make all alike' })
+  await button.waitFor()
+  const before = await page
+    .locator('[data-trial]')
+    .last()
+    .locator('[data-value]')
+    .first()
+    .getAttribute('data-value')
+  note(
+    `changing the model of all ${TRIALS} trials, until all numbers stand there`,
+    `${await timed(
+      () => button.click(),
+      () =>
+        page.waitForFunction(
+          ([value, count]) => {
+            const cells = [...document.querySelectorAll('[data-trial]')].map((row) =>
+              row.querySelector('[data-value]'),
+            )
+            const last = cells[cells.length - 1]?.getAttribute('data-value')
+            return cells.length === count && cells.every(Boolean) && last !== value
+          },
+          [before, TRIALS] as const,
+          { polling: 20 },
+        ),
+    )} ms`,
+  )
+  await page.close()
+}
