@@ -13,6 +13,9 @@ import { viewAddress, workOn } from './work.ts'
 const folder = fileURLToPath(new URL('../../docs/screenshots', import.meta.url))
 const demo = (number: number) => `/investigations/de300000-0000-4000-8000-00000000${number}000`
 
+/** The series of the demo data. */
+const CART_SERIES = 'de300000-0000-4000-8000-000000010000'
+
 const server = await ServerProcess.start()
 await fill(server.origin)
 const browser = await launchBrowser()
@@ -67,18 +70,20 @@ await waitForSaved(page)
 await page.mouse.move(2, 790)
 await page.screenshot({ path: `${folder}/table-and-path.png` })
 
-// Before a class, in the dark: with a new window, since both are kept by the browser.
-const dark = await (await newWindow(browser, { colorScheme: 'dark' })).newPage()
-await dark.goto(`${server.origin}${demo(1)}/graphs`)
-await dark.locator('[data-reading]').nth(1).waitFor()
-await dark.getByRole('button', { name: 'Display' }).click()
-await dark.getByText('For the projector').click()
-await dark.keyboard.press('Escape')
-await dark.locator('aside[aria-label="Film and quantities"]').waitFor({ state: 'hidden' })
-await dark.mouse.move(2, 790)
-await dark.waitForLoadState('networkidle')
-await dark.screenshot({ path: `${folder}/projector.png` })
-await dark.close()
+await page.goto(`${server.origin}/series/${CART_SERIES}`)
+await page.locator('[data-series-fit] [data-reading]').first().waitFor()
+await page.waitForLoadState('networkidle')
+await photographed('series')
+await page.getByRole('button', { name: 'Two trials in step' }).click()
+await page.locator('[data-in-step] canvas[data-frame]').nth(1).waitFor()
+for (let step = 0; step < 15; step++) await page.getByRole('slider').press('ArrowRight')
+await page.locator('main').evaluate((main) => main.scrollTo({ top: 0 }))
+await page.waitForFunction(() =>
+  [...document.querySelectorAll<HTMLCanvasElement>('[data-in-step] canvas[data-frame]')].every(
+    (canvas) => canvas.getContext('2d')!.getImageData(canvas.width >> 1, 4, 1, 1).data[3] > 0,
+  ),
+)
+await photographed('in-step')
 
 await page.goto(server.origin + demo(1))
 await waitForFrame(page, 27)
@@ -159,16 +164,7 @@ await fitted('Sample: Ice blocks', 'ice-blocks', ({ bodies }) => [
       ]
     }),
   ),
-  ...[
-    ['before', 'Momentum before', 'm_large_block*v_end_1 + m_small_block*v_end_2'],
-    ['after', 'Momentum after', 'm_large_block*v_start_3 + m_small_block*v_start_4'],
-    ['lost', 'What is missing', 'before - after'],
-  ].map(([symbol, name, expression]) =>
-    edits.setCalculation(crypto.randomUUID(), { symbol, name, expression, unit: '', against: null }),
-  ),
 ])
-await page.locator('[data-calculations]').evaluate((sheet) => sheet.scrollIntoView({ block: 'end' }))
-await photographed('calculations')
 
 await page.goto(viewAddress(page, 'measure'))
 await waitForFrame(page, 0)

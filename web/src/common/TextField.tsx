@@ -1,5 +1,5 @@
 import { Box, Field, Input, type InputProps } from '@chakra-ui/react'
-import { type KeyboardEvent, useId, useRef, useState } from 'react'
+import { type ComponentProps, type KeyboardEvent, useId, useRef, useState } from 'react'
 
 interface TextFieldProps extends Omit<InputProps, 'value' | 'onChange' | 'onCommit'> {
   label: string
@@ -11,21 +11,24 @@ interface TextFieldProps extends Omit<InputProps, 'value' | 'onChange' | 'onComm
   lagging?: boolean
 }
 
-/** A field that commits its text on Enter or blur, restores it on Esc, and shows errors. */
-export function TextField({
-  label,
+/** The text that is being typed into a field, why it was not accepted, and what the field does. */
+interface TypedText {
+  shown: string
+  wrong: string | null
+  handlers: Pick<ComponentProps<'input'>, 'onInput' | 'onBlur' | 'onKeyDown'>
+}
+
+/** Keeps what is typed into a field until it is committed on Enter or blur, or restored on Esc. */
+function useTypedText({
   value,
   onCommit,
-  hideLabel = false,
   lagging = false,
-  ...rest
-}: TextFieldProps) {
+}: Pick<TextFieldProps, 'value' | 'onCommit' | 'lagging'>): TypedText {
   // The text being typed; null otherwise, when the value itself is shown.
   const [draft, showDraft] = useState<string | null>(null)
   // The same in a ref, for handlers that run again before the next rendering: Enter also blurs the field.
   const typed = useRef<string | null>(null)
   const [wrong, setWrong] = useState<string | null>(null)
-  const id = useId()
 
   const setDraft = (text: string | null) => {
     typed.current = text
@@ -55,6 +58,29 @@ export function TextField({
     }
     event.stopPropagation()
   }
+  return {
+    shown: draft ?? value,
+    wrong,
+    handlers: {
+      // React's change event leaves out typing that ends in the same text.
+      onInput: (event) => setDraft(event.currentTarget.value),
+      onBlur: commit,
+      onKeyDown,
+    },
+  }
+}
+
+/** A field that commits its text on Enter or blur, restores it on Esc, and shows errors. */
+export function TextField({
+  label,
+  value,
+  onCommit,
+  hideLabel = false,
+  lagging = false,
+  ...rest
+}: TextFieldProps) {
+  const { shown, wrong, handlers } = useTypedText({ value, onCommit, lagging })
+  const id = useId()
   return (
     <Field.Root invalid={wrong !== null} ids={{ control: id }} gap="1">
       <Field.Label fontSize="small" color="ink.muted" fontWeight="400" maxWidth="100%" srOnly={hideLabel}>
@@ -62,20 +88,38 @@ export function TextField({
           {label}
         </Box>
       </Field.Label>
-      <Input
-        size="xs"
-        bg="panel"
-        fontFamily="mono"
-        fontSize="small"
-        value={draft ?? value}
-        // React's change event leaves out typing that ends in the same text.
-        onInput={(event) => setDraft(event.currentTarget.value)}
-        onBlur={commit}
-        onKeyDown={onKeyDown}
-        {...rest}
-      />
+      <Input size="xs" bg="panel" fontFamily="mono" fontSize="small" value={shown} {...handlers} {...rest} />
       {wrong && <Field.ErrorText>{wrong}</Field.ErrorText>}
     </Field.Root>
+  )
+}
+
+/** A text field as one of many in a table, which is styled by the table: plain elements are rendered much faster. */
+export function CellField({
+  label,
+  value,
+  onCommit,
+  ...rest
+}: Pick<TextFieldProps, 'label' | 'value' | 'onCommit' | 'inputMode' | 'maxLength'>) {
+  const { shown, wrong, handlers } = useTypedText({ value, onCommit })
+  const id = useId()
+  return (
+    <>
+      <input
+        aria-label={label}
+        aria-invalid={wrong !== null}
+        aria-describedby={wrong ? id : undefined}
+        placeholder=" "
+        value={shown}
+        {...handlers}
+        {...rest}
+      />
+      {wrong && (
+        <div id={id} role="alert">
+          {wrong}
+        </div>
+      )}
+    </>
   )
 }
 

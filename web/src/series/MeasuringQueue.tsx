@@ -1,8 +1,11 @@
-import { inOrder } from '@apokinema/core/investigation'
+import { inOrder, pictureSize } from '@apokinema/core/investigation'
 import { seriesEdits } from '@apokinema/core/series'
 import { measuringText } from '@apokinema/words/series'
 import { Box, Button, Flex, HStack, Progress, Stack, Text } from '@chakra-ui/react'
+import { useEffect, useRef } from 'react'
 import { Link } from 'react-router'
+import { footageSource } from '../footage/footageSource.ts'
+import { drawFrame, framePicture } from '../workbench/report/blocks/framePictures.ts'
 import { useOpenSeries, useSeries, useSeriesSession } from './SeriesContext.tsx'
 import { useMeasuringQueue } from './useMeasuringQueue.ts'
 
@@ -53,6 +56,38 @@ export function MeasuringQueue() {
   )
 }
 
+/** The frame that is asked about, with what is marked in it. */
+function QuestionPicture({ trial, frame }: { trial: string; frame: number }) {
+  const canvas = useRef<HTMLCanvasElement>(null)
+  const document = useOpenSeries().documents.get(trial)
+  useEffect(() => {
+    if (!document?.footage) return
+    const { width, height } = document.footage
+    let isLatest = true
+    void footageSource(trial, document.footage.id)
+      .then((from) => framePicture(from, frame))
+      .then((image) => {
+        const context = canvas.current?.getContext('2d')
+        if (isLatest && image && context) drawFrame(context, document, { width, height }, image, frame)
+      })
+    return () => {
+      isLatest = false
+    }
+  }, [trial, document, frame])
+  if (!document?.footage) return null
+  const { width, height } = pictureSize(document)
+  return (
+    <canvas
+      ref={canvas}
+      width={width}
+      height={height}
+      role="img"
+      aria-label={`Frame ${frame}`}
+      style={{ width: '100%', maxHeight: '160px', objectFit: 'contain', marginTop: '8px' }}
+    />
+  )
+}
+
 /** A question about a trial: a person looks at the frame, and says when it is settled. */
 function Question({ trial, title }: { trial: string; title: string }) {
   const session = useSeriesSession()
@@ -72,6 +107,7 @@ function Question({ trial, title }: { trial: string; title: string }) {
         {title}, frame {frame}
       </Text>
       <Text fontSize="small">{measuringText(why)}</Text>
+      <QuestionPicture trial={trial} frame={frame} />
       <HStack gap="2" marginTop="2">
         <Button size="xs" variant="outline" bg="panel" asChild>
           <Link to={`/investigations/${trial}?frame=${frame}`}>Show me</Link>

@@ -36,6 +36,8 @@ export function SeriesPage() {
   const { id = '' } = useParams()
   const { here, takeOver } = useOnlyHere(id)
   const { session, failure } = useOpenedSession(id, reach, here === true)
+  // Its trials are loaded at once, beside the series itself.
+  const trials = useTrialDocuments(id)
 
   if (here === false)
     return (
@@ -54,13 +56,19 @@ export function SeriesPage() {
       />
     )
   if (!session) return <Loading text="Opening the series …" />
-  return <Opened key={id} session={session} />
+  return <Opened key={id} session={session} trials={trials} />
 }
 
-function Opened({ session }: { session: SeriesSession }) {
+function Opened({
+  session,
+  trials,
+}: {
+  session: SeriesSession
+  trials: ReturnType<typeof useTrialDocuments>
+}) {
   useSessionPage(session)
   return (
-    <SeriesProvider session={session} {...useTrialDocuments(session.id)}>
+    <SeriesProvider session={session} {...trials}>
       <Flex direction="column" height="100dvh" overflow="hidden">
         <SeriesBar />
         <SaveNotices session={session} />

@@ -1,9 +1,10 @@
 import { API } from '@apokinema/core/api'
 import {
   type Cell,
+  type ColumnContent,
   isSetUp,
-  patternIdOf,
   type SeriesMean,
+  type SettingsPart,
   seriesEdits,
   type TableColumn,
   type TableTrial,
@@ -11,17 +12,77 @@ import {
 } from '@apokinema/core/series'
 import { measurement, significant } from '@apokinema/core/units'
 import { cellTroubleText, measuringText, settingsText, viewText } from '@apokinema/words/series'
-import { Box, Button, Center, Flex, HStack, Image, Stack, Table, Text } from '@chakra-ui/react'
+import { Box, Button, Flex, HStack, Stack, type SystemStyleObject, Table, Text } from '@chakra-ui/react'
+import isEqual from 'fast-deep-equal'
 import { ArrowDown, ArrowUp, Film, Plus } from 'lucide-react'
-import { useState } from 'react'
+import { memo, useState } from 'react'
 import { Link } from 'react-router'
-import { MoreMenu } from '../common/MoreMenu.tsx'
-import { parseMeasured, TextField } from '../common/TextField.tsx'
+import { MoreMenu, RowMenu } from '../common/MoreMenu.tsx'
+import { CellField, parseMeasured } from '../common/TextField.tsx'
 import { AddTrials } from './AddTrials.tsx'
 import { ColumnWindow } from './ColumnWindow.tsx'
 import { LeaveOutWindow } from './LeaveOutWindow.tsx'
 import { useOpenSeries, useSeriesAnalysis, useSeriesSession } from './SeriesContext.tsx'
 import { useTakeOver } from './SettingsNotice.tsx'
+
+/** How the plain elements of the rows look. A field looks like one when it is pointed at, in use, or empty. */
+const ROWS: SystemStyleObject = {
+  '& tr[data-trial]': {
+    bg: 'panel',
+    '& > td': {
+      paddingX: '2',
+      paddingY: '1.5',
+      borderBottom: '1px solid',
+      borderColor: 'line',
+      textAlign: 'left',
+      verticalAlign: 'middle',
+    },
+    '& > td:first-of-type a': {
+      display: 'flex',
+      alignItems: 'center',
+      justifyContent: 'center',
+      width: '76px',
+      height: '43px',
+      bg: 'stage',
+      borderRadius: '4px',
+      overflow: 'hidden',
+      color: 'whiteAlpha.600',
+    },
+    '& img': { width: '100%', height: '100%', objectFit: 'cover' },
+    '& > td:nth-of-type(2)': { maxWidth: '13rem' },
+    '& > td:nth-of-type(2) a': {
+      display: 'block',
+      fontWeight: '600',
+      overflow: 'hidden',
+      textOverflow: 'ellipsis',
+      whiteSpace: 'nowrap',
+    },
+    '& small': { display: 'block', fontSize: 'small', color: 'ink.muted' },
+    '& small[data-notes]': { minWidth: '9rem', maxWidth: '15rem', color: 'ink' },
+    '& small[data-notes="0"]': { color: 'ink.muted' },
+    '& [data-value]': { fontFamily: 'mono', whiteSpace: 'nowrap' },
+    '& input': {
+      width: '100%',
+      minWidth: '7rem',
+      height: '8',
+      paddingX: '2',
+      bg: 'panel',
+      border: '1px solid transparent',
+      borderRadius: 'sm',
+      fontFamily: 'mono',
+      fontSize: 'small',
+      _hover: { borderColor: 'line' },
+      _placeholderShown: { borderColor: 'line' },
+      _focusVisible: { borderColor: 'petrol', outline: '1px solid', outlineColor: 'petrol' },
+    },
+    '& [role=alert]': { color: 'alarm', fontSize: 'small', marginTop: '1' },
+    '& button': { padding: '2', borderRadius: 'sm', cursor: 'pointer', _hover: { bg: 'paper' } },
+    '&[data-left-out]': {
+      opacity: 0.65,
+      '& > td [data-value], & > td input': { textDecoration: 'line-through' },
+    },
+  },
+}
 
 /** The table of trials: a row a trial, its conditions, its readings and what is to be looked at. */
 export function TrialsTable() {
@@ -31,7 +92,7 @@ export function TrialsTable() {
   return (
     <Box flex="none">
       <Box overflowX="auto">
-        <Table.Root size="sm" aria-label="Trials">
+        <Table.Root size="sm" aria-label="Trials" css={ROWS}>
           <Table.Header>
             <Table.Row bg="paper">
               <Table.ColumnHeader width="108px">
@@ -147,189 +208,194 @@ function GroupRows({
   )
 }
 
+/** What a row shows, as plain values: a row is rendered again only when one of them changes. */
+interface ShownRow {
+  id: string
+  title: string
+  /** Id of the footage where the server has a picture of it. */
+  poster: string | null
+  isPattern: boolean
+  isBare: boolean
+  isMeasurable: boolean
+  leftOut: string | null
+  differing: SettingsPart[]
+  notes: string[]
+  cells: ShownCell[]
+}
+
+/** What a cell shows: a field, a number with its error, or why there is none. */
+type ShownCell = { column: string; name: string } & (
+  | { kind: 'field'; text: string; content: Extract<ColumnContent, { kind: 'number' | 'word' }> }
+  | { kind: 'number'; value: number; error: number }
+  | { kind: 'none'; why: string }
+)
+
 function TrialRow({ row, columns }: { row: TableTrial; columns: readonly TableColumn[] }) {
-  const session = useSeriesSession()
   const analysis = useSeriesAnalysis()
-  const { table, series, fits } = analysis
-  const takeOver = useTakeOver()
-  const { listed } = useOpenSeries()
-  const [isLeavingOut, setLeavingOut] = useState(false)
-  const { id, trial } = row
+  const { listed, documents, isLoading } = useOpenSeries()
+  const { id, trial, document } = row
   const about = listed.get(id)
-  const title = about?.title ?? 'A deleted investigation'
-  const isOut = trial.leftOut !== null
-  const outlying = fits().some(({ outliers }) => outliers.includes(id))
-  const differing = analysis.differing().find((one) => one.id === id)
-  const isBare = row.document !== null && !isSetUp(row.document)
-  const notes = [
-    isBare ? 'Not set up yet.' : '',
-    differing ? `Differs in ${settingsText(differing.parts)}.` : '',
-    viewText(trial.view),
-    trial.measuring?.kind === 'question' ? measuringText(trial.measuring.why) : '',
-    outlying ? 'Lies off the line.' : '',
-    isOut ? `Left out: ${trial.leftOut}` : '',
-  ].filter((note) => note !== '')
-  return (
-    <Table.Row data-trial={id} bg="panel" opacity={isOut ? 0.65 : 1}>
-      <Table.Cell paddingY="1.5">
-        <Link to={`/investigations/${id}`} aria-label={`Open ${title}`}>
-          <Center
-            width="76px"
-            height="43px"
-            bg="stage"
-            borderRadius="4px"
-            overflow="hidden"
-            color="whiteAlpha.600"
-          >
-            {about?.poster ? (
-              <Image src={API.poster(id, about.poster)} alt="" width="100%" height="100%" objectFit="cover" />
+  const differing = analysis.differing().find((one) => one.id === id)?.parts ?? []
+  const isBare = document !== null && !isSetUp(document)
+  const isOutlier = analysis.fits().some(({ outliers }) => outliers.includes(id))
+  const isPattern = analysis.patternId() === id
+  const shown: ShownRow = {
+    id,
+    title: about?.title ?? 'A deleted investigation',
+    poster: about?.poster ?? null,
+    isPattern,
+    isBare,
+    isMeasurable: !isPattern && !isBare && trial.measuring?.kind !== 'waiting',
+    leftOut: trial.leftOut,
+    differing,
+    notes: [
+      isBare ? 'Not set up yet.' : '',
+      differing.length > 0 ? `Differs in ${settingsText(differing)}.` : '',
+      viewText(trial.view),
+      trial.measuring?.kind === 'question' ? measuringText(trial.measuring.why) : '',
+      isOutlier ? 'Lies off the line.' : '',
+      trial.leftOut !== null ? `Left out: ${trial.leftOut}` : '',
+    ].filter((note) => note !== ''),
+    cells: columns.map((column) =>
+      shownCell(column, analysis.table.cell(id, column.id), isLoading && !documents.has(id)),
+    ),
+  }
+  return <PlainRow shown={shown} />
+}
+
+function shownCell({ id, column }: TableColumn, cell: Cell, isAwaited: boolean): ShownCell {
+  const { content, name } = column
+  const about = { column: id, name }
+  if (content.kind === 'word')
+    return { ...about, kind: 'field', content, text: cell.kind === 'word' ? cell.word : '' }
+  if (content.kind === 'number') {
+    const text = cell.kind === 'number' ? measurement(cell.value.value, cell.value.own, '') : ''
+    return { ...about, kind: 'field', content, text }
+  }
+  if (cell.kind === 'number')
+    return { ...about, kind: 'number', value: cell.value.value, error: totalError(cell.value) }
+  if (isAwaited) return { ...about, kind: 'none', why: '…' }
+  return { ...about, kind: 'none', why: cell.kind === 'trouble' ? cellTroubleText(cell.trouble) : '–' }
+}
+
+/** A row of plain elements, which the table styles. */
+const PlainRow = memo(
+  function PlainRow({ shown }: { shown: ShownRow }) {
+    const { id, title, poster, isPattern, leftOut, notes, cells } = shown
+    return (
+      <tr data-trial={id} data-left-out={leftOut === null ? undefined : ''}>
+        <td>
+          <Link to={`/investigations/${id}`} aria-label={`Open ${title}`}>
+            {poster ? (
+              <img src={API.poster(id, poster)} alt="" loading="lazy" />
             ) : (
               <Film size={18} aria-hidden />
             )}
-          </Center>
-        </Link>
-      </Table.Cell>
-      <Table.Cell maxWidth="13rem">
-        <Text fontWeight="600" truncate asChild>
+          </Link>
+        </td>
+        <td>
           <Link to={`/investigations/${id}`} title={title}>
             {title}
           </Link>
-        </Text>
-        {patternIdOf(series) === id && (
-          <Text fontSize="small" color="ink.muted">
-            the others are set up like this one
-          </Text>
-        )}
-      </Table.Cell>
-      {columns.map((column) => (
-        <Table.Cell key={column.id} textDecoration={isOut ? 'line-through' : undefined}>
-          <TrialCell column={column} cell={table.cell(id, column.id)} trial={id} title={title} />
-        </Table.Cell>
-      ))}
-      <Table.Cell
-        color={notes.length > 0 ? 'ink' : 'ink.muted'}
-        fontSize="small"
-        minWidth="9rem"
-        maxWidth="15rem"
-      >
-        {notes.length > 0 ? notes.join(' ') : '–'}
-      </Table.Cell>
-      <Table.Cell>
-        <MoreMenu
-          of={title}
-          size="sm"
-          choices={[
-            isOut
-              ? {
-                  label: 'Count it again',
-                  act: () => session.edit('count a trial again', seriesEdits.leaveOut(id, null)),
-                }
-              : { label: 'Leave out …', act: () => setLeavingOut(true) },
-            ...(patternIdOf(series) !== id && !isBare && trial.measuring?.kind !== 'waiting'
-              ? [
-                  {
-                    label: 'Measure it by itself',
-                    act: () =>
-                      session.edit('measure a trial', seriesEdits.setMeasuring(id, { kind: 'waiting' })),
-                  },
-                ]
-              : []),
-            ...(differing
-              ? [{ label: 'Make it like the first one', act: () => void takeOver([differing]) }]
-              : []),
-            {
-              label: 'Set up new trials like this one',
-              act: () => session.edit('choose the trial to set up like', seriesEdits.setPattern(id)),
-            },
-            {
-              label: 'Take out of the series',
-              grave: true,
-              act: () => session.edit(`take ${title} out of the series`, seriesEdits.removeTrial(id)),
-            },
-          ]}
-        />
-        {isLeavingOut && <LeaveOutWindow trial={id} title={title} close={() => setLeavingOut(false)} />}
-      </Table.Cell>
-    </Table.Row>
+          {isPattern && <small>the others are set up like this one</small>}
+        </td>
+        {cells.map((cell) => (
+          <td key={cell.column}>
+            <PlainCell trial={id} title={title} cell={cell} />
+          </td>
+        ))}
+        <td>
+          <small data-notes={notes.length}>{notes.length > 0 ? notes.join(' ') : '–'}</small>
+        </td>
+        <td>
+          <TrialMenu shown={shown} />
+        </td>
+      </tr>
+    )
+  },
+  ({ shown: before }, { shown }) => isEqual(before, shown),
+)
+
+function PlainCell({ trial, title, cell }: { trial: string; title: string; cell: ShownCell }) {
+  const session = useSeriesSession()
+  const { column, name } = cell
+  if (cell.kind === 'none') return <small>{cell.why}</small>
+  if (cell.kind === 'number')
+    return (
+      <span data-value={cell.value} data-error={cell.error}>
+        {measurement(cell.value, cell.error, '')}
+      </span>
+    )
+  const { content, text } = cell
+  const type = (typed: Parameters<typeof seriesEdits.setTyped>[2]) => {
+    session.edit(`type ${name}`, seriesEdits.setTyped(trial, column, typed))
+    return null
+  }
+  return (
+    <CellField
+      label={`${name} of ${title}`}
+      value={text}
+      {...(content.kind === 'number' ? { inputMode: 'decimal' } : { maxLength: 120 })}
+      onCommit={(typed) => {
+        if (typed === '') return type(null)
+        if (content.kind === 'word') return type({ kind: 'word', word: typed })
+        const measured = parseMeasured(typed)
+        if (!measured) return 'A number such as 12.0 ± 0.5.'
+        const isStated = /±|\+-|\+\/-/.test(typed)
+        return type({
+          kind: 'number',
+          value: measured.value,
+          error: isStated ? measured.error : content.error,
+        })
+      }}
+    />
   )
 }
 
-/** A field in the table looks like one when it is pointed at, in use, or empty. */
-const QUIET = {
-  minWidth: '7rem',
-  borderColor: 'transparent',
-  _hover: { borderColor: 'line' },
-  _placeholderShown: { borderColor: 'line' },
-  placeholder: ' ',
-} as const
-
-/** A cell: a field where something is typed, a number with its error where something is measured. */
-function TrialCell({
-  column: { id, column },
-  cell,
-  trial,
-  title,
-}: {
-  column: TableColumn
-  cell: Cell
-  trial: string
-  title: string
-}) {
+/** What can be done with a trial. */
+function TrialMenu({ shown: { id, title, leftOut, differing, isMeasurable } }: { shown: ShownRow }) {
   const session = useSeriesSession()
-  const { documents, isLoading } = useOpenSeries()
-  const { content } = column
-  const type = (typed: Parameters<typeof seriesEdits.setTyped>[2]) => {
-    session.edit(`type ${column.name}`, seriesEdits.setTyped(trial, id, typed))
-    return null
+  const { documents } = useOpenSeries()
+  const takeOver = useTakeOver()
+  const [isLeavingOut, setLeavingOut] = useState(false)
+  const makeAlike = () => {
+    const document = documents.get(id)
+    if (document) void takeOver([{ id, document, parts: differing }])
   }
-  if (content.kind === 'word')
-    return (
-      <TextField
-        label={`${column.name} of ${title}`}
-        hideLabel
-        {...QUIET}
-        maxLength={120}
-        value={cell.kind === 'word' ? cell.word : ''}
-        onCommit={(text) => type(text === '' ? null : { kind: 'word', word: text })}
-      />
-    )
-  if (content.kind === 'number') {
-    const shown = cell.kind === 'number' ? measurement(cell.value.value, cell.value.own, '') : ''
-    return (
-      <TextField
-        label={`${column.name} of ${title}`}
-        hideLabel
-        {...QUIET}
-        inputMode="decimal"
-        value={shown}
-        onCommit={(text) => {
-          if (text === '') return type(null)
-          const measured = parseMeasured(text)
-          if (!measured) return 'A number such as 12.0 ± 0.5.'
-          const isStated = /±|\+-|\+\/-/.test(text)
-          return type({
-            kind: 'number',
-            value: measured.value,
-            error: isStated ? measured.error : content.error,
-          })
-        }}
-      />
-    )
-  }
-  if (cell.kind === 'number') {
-    const { value } = cell.value
-    const error = totalError(cell.value)
-    return (
-      <Text fontFamily="mono" whiteSpace="nowrap" data-value={value} data-error={error}>
-        {measurement(value, error, '')}
-      </Text>
-    )
-  }
-  if (isLoading && !documents.has(trial)) return <Text color="ink.muted">…</Text>
   return (
-    <Text color="ink.muted" fontSize="small">
-      {cell.kind === 'trouble' ? cellTroubleText(cell.trouble) : '–'}
-    </Text>
+    <>
+      <RowMenu
+        of={title}
+        choices={[
+          leftOut !== null
+            ? {
+                label: 'Count it again',
+                act: () => session.edit('count a trial again', seriesEdits.leaveOut(id, null)),
+              }
+            : { label: 'Leave out …', act: () => setLeavingOut(true) },
+          ...(isMeasurable
+            ? [
+                {
+                  label: 'Measure it by itself',
+                  act: () =>
+                    session.edit('measure a trial', seriesEdits.setMeasuring(id, { kind: 'waiting' })),
+                },
+              ]
+            : []),
+          ...(differing.length > 0 ? [{ label: 'Make it like the first one', act: makeAlike }] : []),
+          {
+            label: 'Set up new trials like this one',
+            act: () => session.edit('choose the trial to set up like', seriesEdits.setPattern(id)),
+          },
+          {
+            label: 'Take out of the series',
+            grave: true,
+            act: () => session.edit(`take ${title} out of the series`, seriesEdits.removeTrial(id)),
+          },
+        ]}
+      />
+      {isLeavingOut && <LeaveOutWindow trial={id} title={title} close={() => setLeavingOut(false)} />}
+    </>
   )
 }
 
