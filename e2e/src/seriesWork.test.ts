@@ -289,6 +289,13 @@ describe('a series that is measured', () => {
     )
     const trials = [...(await entriesOf((await take('All trials as ZIP')).body)).keys()]
     expect(trials.filter((name) => name.startsWith('trials/'))).toHaveLength(5)
+    const markdown = await entriesOf((await take('Report as Markdown')).body)
+    const text = [...markdown].find(([name]) => name.endsWith('.md'))![1].toString('utf8')
+    const slope = await page.locator('[data-reading=slope]').textContent()
+    expect(text).toContain(/[\d.]+ ± [\d.]+/.exec(slope ?? '')![0])
+    expect([...markdown.keys()].filter((name) => /\.(svg|png)$/.test(name)).length).toBeGreaterThan(0)
+    const word = await entriesOf((await take('Report as Word document')).body)
+    expect(/<m:oMath[ >]/.test(word.get('word/document.xml')!.toString('utf8'))).toBe(true)
   })
 })
 

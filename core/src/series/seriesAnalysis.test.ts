@@ -3,7 +3,7 @@ import type { Estimate } from '../fitting/index.ts'
 import { edit, edits, type Investigation } from '../investigation/index.ts'
 import { id } from '../testing/built.ts'
 import { PLANK, PLANK_TRUTH, plankSeries, plankTrial, trialId } from '../testing/plankSeries.ts'
-import { type Cell, type Series, SeriesAnalysis, SeriesTable, seriesEdits } from './index.ts'
+import { type Cell, SERIES_LIMITS, type Series, SeriesAnalysis, SeriesTable, seriesEdits } from './index.ts'
 
 const ANGLES = [5, 8, 11, 14, 17]
 const documentsOf = (angles: readonly number[], options = {}) =>
@@ -59,6 +59,39 @@ describe('the table of trials', () => {
     const sorted = new SeriesTable(series, documentsOf([8, 5, 8, 11]))
     expect(sorted.rows().map((row) => row.id)).toEqual([1, 0, 2, 3].map(trialId))
     expect(sorted.groups().map(({ trials }) => trials.length)).toEqual([1, 2, 1])
+  })
+
+  it('brings readings in other units of length into one, and refuses those of another kind', () => {
+    const mixed = new Map(documents)
+    const second = documents.get(trialId(1))!
+    mixed.set(trialId(1), { ...second, lengthUnit: 'cm' })
+    mixed.set(
+      trialId(2),
+      edit(documents.get(trialId(2))!, edits.changeFit(PLANK.fit, { model: 'uniform' })).document,
+    )
+    const odd = new SeriesTable(plankSeries(ANGLES), mixed)
+    const [inMetres, inCentimetres] = [table, odd].map((one) =>
+      numberIn(one.cell(trialId(1), PLANK.acceleration)),
+    )
+    expect(inCentimetres.value).toBeCloseTo(inMetres.value, 9)
+    expect(inCentimetres.own).toBeCloseTo(inMetres.own, 9)
+    expect(odd.cell(trialId(2), PLANK.acceleration)).toMatchObject({
+      kind: 'trouble',
+      trouble: { code: 'other-unit', unit: 'm/s' },
+    })
+    expect(odd.mean(PLANK.acceleration)!.count).toBe(4)
+  })
+
+  it('takes five hundred trials', () => {
+    const angles = Array.from({ length: SERIES_LIMITS.trials }, (_, i) => ANGLES[i % ANGLES.length])
+    const many = new SeriesAnalysis(
+      plankSeries(angles),
+      new Map(angles.map((_, i) => [trialId(i), documents.get(trialId(i % ANGLES.length))!])),
+    )
+    const shown = many.fit(PLANK.line)!
+    expect(shown.fit!.solution.whitenedResiduals).toHaveLength(SERIES_LIMITS.trials)
+    expect(many.table.mean(PLANK.acceleration)!.count).toBe(SERIES_LIMITS.trials)
+    expect(many.table.rows()).toHaveLength(SERIES_LIMITS.trials)
   })
 
   it('says why a cell has no number, and loses nothing of the others', () => {

@@ -7,6 +7,9 @@ import { saveFile, saveFrom } from '../common/saveFile.ts'
 import { useOpenSeries, useSeriesAnalysis } from './SeriesContext.tsx'
 
 const FORMATS = [
+  ['docx', 'Report as Word document', 'set-up, table, graphs with laws, results'],
+  ['html', 'Report as web page', 'the same in one file'],
+  ['markdown', 'Report as Markdown', 'the same as text with pictures'],
   ['csv', 'Table as CSV', 'for any program'],
   ['xlsx', 'Table and results as XLSX', 'a workbook with two sheets'],
   ['json', 'Table and results as JSON', 'with units, errors and error budgets'],
@@ -29,6 +32,14 @@ export function TakeSeriesAway() {
       const { workbook } = await import('../workbench/graphs/workbook.ts')
       const sheets = [seriesSheet(analysis, titles), resultsSheet(analysis)]
       saveFile(await workbook(sheets), fileNameOf(analysis.series, format))
+    } else if (format === 'docx' || format === 'html' || format === 'markdown') {
+      const [{ seriesReport }, { makeReportFile }] = await Promise.all([
+        import('./seriesReport.ts'),
+        import('../workbench/report/takeAway/makeReportFile.ts'),
+      ])
+      const { signal } = new AbortController()
+      const made = await makeReportFile(format, await seriesReport(analysis, titles, signal), signal)
+      saveFile(made.file, made.name)
     } else {
       await session.delivered()
       saveFrom(API.packedSeries(session.id))

@@ -1,48 +1,14 @@
-import { fileNameOf } from '@apokinema/core/formats'
 import { Box, Button, HStack, Stack, Text } from '@chakra-ui/react'
-import * as Comlink from 'comlink'
 import { useEffect, useRef, useState } from 'react'
 import { notify } from '../../../common/messages.tsx'
 import { saveFile } from '../../../common/saveFile.ts'
 import { useInvestigation, useSession } from '../../../document/SessionContext.tsx'
-import type { Session } from '../../../document/session.ts'
-import { type ClipState, useClip } from '../../ClipContext.tsx'
+import { useClip } from '../../ClipContext.tsx'
 import type { Writing } from '../editor/writing.ts'
 import { notePrinted, printReport } from '../printReport.ts'
 import { collectReport } from './collectReport.ts'
-import type { ReportFileWorker, ReportFormat } from './reportFile.worker.ts'
-
-const FORMATS: [ReportFormat, string, string][] = [
-  ['docx', 'Word document', 'docx'],
-  ['html', 'Web page in one file', 'html'],
-  ['markdown', 'Markdown with pictures', 'zip'],
-]
-
-/** Makes the file of a report in a worker, and returns it with its name. */
-async function makeFile(
-  session: Session,
-  clip: ClipState,
-  format: ReportFormat,
-  onProgress: (share: number) => void,
-  signal: AbortSignal,
-): Promise<{ file: Blob; name: string }> {
-  const report = await collectReport(session.document, clip, (share) => onProgress(0.9 * share), signal)
-  const worker = new Worker(new URL('./reportFile.worker.ts', import.meta.url), {
-    type: 'module',
-    name: 'report-file',
-  })
-  const aborted = new Promise<never>((_, reject) => {
-    signal.addEventListener('abort', () => reject(signal.reason))
-  })
-  try {
-    const made = Comlink.wrap<ReportFileWorker>(worker).make(format, report)
-    const file = await Promise.race([made, aborted])
-    const ending = FORMATS.find(([id]) => id === format)![2]
-    return { file, name: fileNameOf(report, ending) }
-  } finally {
-    worker.terminate()
-  }
-}
+import { makeReportFile, REPORT_FORMATS } from './makeReportFile.ts'
+import type { ReportFormat } from './reportFile.worker.ts'
 
 /** The ways in which the report leaves: print, or a file. Nothing as long as the report is empty. */
 export function TakeAway({ writing }: { writing: Writing }) {
@@ -64,7 +30,13 @@ export function TakeAway({ writing }: { writing: Writing }) {
     running.current = control
     setProgress(0)
     try {
-      const { file, name } = await makeFile(session, clip, format, setProgress, control.signal)
+      const report = await collectReport(
+        session.document,
+        clip,
+        (share) => setProgress(0.9 * share),
+        control.signal,
+      )
+      const { file, name } = await makeReportFile(format, report, control.signal)
       saveFile(file, name)
       notePrinted(session)
     } catch (error) {
@@ -90,7 +62,7 @@ export function TakeAway({ writing }: { writing: Writing }) {
           <Button size="sm" colorPalette="brand" onClick={() => void print()}>
             Print or PDF
           </Button>
-          {FORMATS.map(([format, name]) => (
+          {REPORT_FORMATS.map(([format, name]) => (
             <Button key={format} size="sm" variant="outline" onClick={() => void take(format)}>
               {name}
             </Button>

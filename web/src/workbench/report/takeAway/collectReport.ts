@@ -1,5 +1,5 @@
 import type { Investigation } from '@apokinema/core/investigation'
-import type { Shown } from '@apokinema/words/report/shown'
+import type { Shown, ShownBlock } from '@apokinema/words/report/shown'
 import { showReport } from '@apokinema/words/report/showReport'
 import { canvasBlob } from '../../../common/canvasBlob.ts'
 import type { ClipState } from '../../ClipContext.tsx'
@@ -54,12 +54,25 @@ async function drawingPng(svg: string, width: number): Promise<Blob | null> {
   }
 }
 
+/** A picture as PNG, and as SVG where it is a drawing. */
+interface Made {
+  png: Blob
+  svg: string | null
+}
+
+/** Returns a drawing without anything that runs or loads; null if there is none in it. */
+async function drawnDrawing(drawing: string, width: number): Promise<Made | null> {
+  const svg = cleanText(drawing)
+  const png = svg === null ? null : await drawingPng(svg, width)
+  return png && { png, svg }
+}
+
 /** Returns the pictures of a figure; null if they can't be made. */
 async function drawn(
   investigation: Investigation,
   clip: ClipState,
   { picture, width }: Drawn,
-): Promise<{ png: Blob; svg: string | null } | null> {
+): Promise<Made | null> {
   switch (picture.of) {
     case 'graph': {
       const [svg, png] = [
@@ -68,11 +81,8 @@ async function drawn(
       ]
       return svg !== null && png ? { png, svg: cleanText(svg) } : null
     }
-    case 'drawing': {
-      const svg = cleanText(picture.svg)
-      const png = svg === null ? null : await drawingPng(svg, width)
-      return png && { png, svg }
-    }
+    case 'drawing':
+      return drawnDrawing(picture.svg, width)
     case 'frame': {
       const canvas = await frameCanvas(investigation, clip, picture.frame)
       const png = canvas && (await canvasBlob(canvas))
@@ -91,10 +101,7 @@ async function drawn(
   }
 }
 
-async function filePicture(
-  { png, svg }: { png: Blob; svg: string | null },
-  width: number,
-): Promise<FilePicture> {
+async function filePicture({ png, svg }: Made, width: number): Promise<FilePicture> {
   const image = await createImageBitmap(png)
   const wide = TEXT_WIDTH * width
   const height = (wide * image.height) / image.width
@@ -105,6 +112,31 @@ async function filePicture(
     png: new Uint8Array(await png.arrayBuffer()),
     svg,
   }
+}
+
+/**
+ * Returns the pictures of blocks for a file, by the ids of the blocks. One that can't be made is left out.
+ *
+ * @throws what the signal was aborted with
+ */
+async function picturesOf(
+  blocks: readonly ShownBlock[],
+  draw: (of: Drawn) => Promise<Made | null>,
+  onProgress: (share: number) => void,
+  signal: AbortSignal,
+): Promise<Record<string, FilePicture>> {
+  const figures = blocks.flatMap(({ id, shown }) => {
+    const of = drawnOf(shown)
+    return of ? [{ id, of }] : []
+  })
+  const pictures: Record<string, FilePicture> = {}
+  for (const [i, { id, of }] of figures.entries()) {
+    const made = await draw(of)
+    signal.throwIfAborted()
+    if (made) pictures[id] = await filePicture(made, of.width)
+    onProgress((i + 1) / figures.length)
+  }
+  return pictures
 }
 
 /**
@@ -121,16 +153,16 @@ export async function collectReport(
 ): Promise<ReportFile> {
   const { title, author, date, paper } = investigation.report
   const blocks = showReport(investigation)
-  const figures = blocks.flatMap(({ id, shown }) => {
-    const of = drawnOf(shown)
-    return of ? [{ id, of }] : []
-  })
-  const pictures: Record<string, FilePicture> = {}
-  for (const [i, { id, of }] of figures.entries()) {
-    const made = await drawn(investigation, clip, of)
-    signal.throwIfAborted()
-    if (made) pictures[id] = await filePicture(made, of.width)
-    onProgress((i + 1) / figures.length)
-  }
+  const pictures = await picturesOf(blocks, (of) => drawn(investigation, clip, of), onProgress, signal)
   return { title: title || investigation.title, author, date, paper, blocks, pictures }
+}
+
+/** Returns a report whose figures are drawings, with their pictures. */
+export async function collectDrawings(
+  report: Omit<ReportFile, 'pictures'>,
+  signal: AbortSignal,
+): Promise<ReportFile> {
+  const draw = async ({ picture, width }: Drawn) =>
+    picture.of === 'drawing' ? drawnDrawing(picture.svg, width) : null
+  return { ...report, pictures: await picturesOf(report.blocks, draw, () => {}, signal) }
 }
