@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { API, type OpenedInvestigation, type OpenedSeries } from '@apokinema/core/api'
 import { edits, type ModelId } from '@apokinema/core/investigation'
+import { newSeries } from '@apokinema/core/series'
 import { itAtLength } from '@apokinema/core/testing/extent'
 import { fill, measuredSample, readTruth, sampleIds } from '@apokinema/demo'
 import { entriesOf } from '@apokinema/server/testing/zips'
@@ -173,6 +174,33 @@ describe('clips that are dropped together on the first page', () => {
     await page.getByText('“Cart at 11” is a trial of “Cart at, 2 trials” now.').waitFor()
     await page.getByRole('link', { name: 'Open Cart at, 2 trials' }).first().click()
     await rows().nth(1).waitFor()
+  })
+})
+
+describe('a series that is recorded', () => {
+  it('gets one trial after the other, with the camera left on', async () => {
+    const id = crypto.randomUUID()
+    const answer = await fetch(given.server.origin + API.allSeries, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json', Origin: given.server.origin },
+      body: JSON.stringify({ id, document: newSeries('Crane pebbles') }),
+    })
+    expect(answer.status).toBe(201)
+    await go(given.server, page, `/series/${id}`)
+    await page.getByRole('link', { name: 'Record the next' }).click()
+    for (const title of ['Trial 1', 'Trial 2']) {
+      await page.locator('[data-checks]').waitFor()
+      await page.getByRole('button', { name: 'Record', exact: true }).click()
+      await expect
+        .poll(async () => Number.parseFloat((await page.getByRole('timer').textContent()) ?? '0'))
+        .toBeGreaterThan(0.6)
+      await page.getByRole('button', { name: 'Stop' }).click()
+      await page.getByRole('button', { name: 'Keep' }).click()
+      await page.getByText(`${title} was added. Film the next one, or go back to the trials.`).waitFor()
+    }
+    await page.getByRole('link', { name: 'Back to the trials' }).click()
+    await rows().nth(1).waitFor()
+    await page.getByRole('link', { name: 'Measure Trial 1' }).waitFor()
   })
 })
 

@@ -50,8 +50,11 @@ export function TakeSeriesAway() {
       onSelect={({ value }) => void save(value as Format).catch((error: Error) => notify(error.message))}
     >
       <Menu.Trigger asChild>
-        <Button size="sm" variant="outline" bg="panel" disabled={isLoading}>
-          <Download size={15} aria-hidden /> Take away
+        <Button size="sm" variant="outline" bg="panel" disabled={isLoading} aria-label="Take away">
+          <Download size={15} aria-hidden />
+          <Box as="span" display={{ base: 'none', md: 'inline' }}>
+            Take away
+          </Box>
         </Button>
       </Menu.Trigger>
       <Portal>

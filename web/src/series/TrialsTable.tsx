@@ -49,7 +49,7 @@ const ROWS: SystemStyleObject = {
       color: 'whiteAlpha.600',
     },
     '& img': { width: '100%', height: '100%', objectFit: 'cover' },
-    '& > td:nth-of-type(2)': { maxWidth: '13rem' },
+    '& > td:nth-of-type(2)': { minWidth: '9rem', maxWidth: '13rem' },
     '& > td:nth-of-type(2) a': {
       display: 'block',
       fontWeight: '600',

@@ -11,7 +11,7 @@ import { fixed, measurement, significant } from '@apokinema/core/units'
 import { motionTroubleText } from '@apokinema/words/series'
 import { Box, Button, Flex, Grid, HStack, IconButton, Table, Text } from '@chakra-ui/react'
 import { ArrowLeft, Pause, Play } from 'lucide-react'
-import { useEffect, useMemo, useState } from 'react'
+import { useEffect, useMemo, useRef, useState } from 'react'
 import { Select } from '../common/Select.tsx'
 import { AlignmentFields, MotionLegend, timeGraphs } from './MotionGraphs.tsx'
 import { motionDrawing } from './motionDrawing.ts'
@@ -46,8 +46,13 @@ export function TwoInStep({
     [analysis, first, second, graph, alignment],
   )
   const options = rows.map(({ id }) => [id, listed.get(id)?.title ?? 'A deleted investigation'] as const)
+  const top = useRef<HTMLDivElement>(null)
+  // It takes the place of a table that may have been scrolled.
+  useEffect(() => {
+    top.current?.scrollIntoView()
+  }, [])
   return (
-    <Box padding="3" data-in-step>
+    <Box ref={top} padding="3" data-in-step>
       <Flex gap="2" align="center" wrap="wrap" marginBottom="3">
         <Button size="sm" variant="ghost" onClick={close}>
           <ArrowLeft size={15} aria-hidden /> All trials
