@@ -71,6 +71,17 @@ describe('a trial and its pattern', () => {
     expect(differingParts(pattern, measured)).toEqual([])
   })
 
+  it('take over the frame rate, and leave one of a part of the frames, which is the trial’s own', () => {
+    const part = { from: 3, to: 9, rate: 120, known: null }
+    const own = changed(trial, edits.setCaptureRate(id(98), part))
+    const after = changed(
+      pattern,
+      edits.setCaptureRate(id(90), { from: null, to: null, rate: 240, known: null }),
+    )
+    const { capture } = changed(own, takeOverParts(after, ['clock'])).timing
+    expect(capture).toEqual({ [id(98)]: own.timing.capture[id(98)], [id(90)]: after.timing.capture[id(90)] })
+  })
+
   it('take over a new fit with its stretch, and leave what is the trial’s own', () => {
     const [stretch, fit] = [id(94), id(95)]
     const after = changed(

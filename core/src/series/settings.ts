@@ -37,12 +37,17 @@ function known<T>(things: ById<T>, of: ById<T>): ById<T> {
   return Object.fromEntries(Object.entries(things).filter(([id]) => Object.hasOwn(of, id)))
 }
 
+/** Returns the capture rates of whole clips, or those of a part of the frames, which belong to one clip. */
+const rates = (capture: Investigation['timing']['capture'], isWhole: boolean) =>
+  Object.fromEntries(
+    Object.entries(capture).filter(([, { from, to }]) => (from === null && to === null) === isWhole),
+  )
+
 const clockOf = ({ timing: { constantRate, rateError, readout, capture } }: Investigation) => ({
   constantRate,
   rateError,
   readout,
-  // Rates of a part of the frames belong to one clip.
-  capture: Object.values(capture).filter(({ from, to }) => from === null && to === null),
+  capture: Object.values(rates(capture, true)),
 })
 
 /** Returns the pattern's graphs whose bodies are in a trial, as they are there: without what belongs to one clip. */
@@ -72,8 +77,8 @@ const PARTS: Record<SettingsPart, Part> = {
     both: (pattern, trial) => [clockOf(pattern), clockOf(trial)],
     takeOver: ({ timing }, pattern) => {
       const { constantRate, rateError, readout } = pattern.timing
-      const { capture } = pattern.timing
-      Object.assign(timing, { constantRate, rateError, readout, capture: wholeRates(capture) })
+      const capture = { ...rates(timing.capture, false), ...rates(pattern.timing.capture, true) }
+      Object.assign(timing, { constantRate, rateError, readout, capture })
     },
   },
   derivation: {
@@ -116,9 +121,6 @@ const PARTS: Record<SettingsPart, Part> = {
     takeOver: (draft, { freeFall }) => Object.assign(draft, { freeFall }),
   },
 }
-
-const wholeRates = (capture: Investigation['timing']['capture']) =>
-  Object.fromEntries(Object.entries(capture).filter(([, { from, to }]) => from === null && to === null))
 
 /** Returns the parts of the settings in which a trial differs from its pattern. What a trial has beside those of the pattern is its own. */
 export function differingParts(pattern: Investigation, trial: Investigation): SettingsPart[] {

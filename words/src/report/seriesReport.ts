@@ -75,7 +75,10 @@ function setUp(analysis: SeriesAnalysis, titles: ReadonlyMap<string, string>): s
   const id = analysis.patternId()
   if (!pattern || id === null) return []
   const name = titles.get(id) ?? pattern.title
-  const others = inOrder(analysis.series.trials).filter(([trial]) => trial !== id)
+  // Trials with another view, or a set-up of their own, were not set up like it.
+  const others = inOrder(analysis.series.trials).filter(
+    ([trial, { view }]) => trial !== id && view !== null && view.kind !== 'other',
+  )
   const moved = others.flatMap(([trial, { view }]) => {
     const text = viewText(view)
     return text === '' ? [] : [`${titles.get(trial) ?? 'A trial'}: ${text}`]
