@@ -16,7 +16,7 @@ const SERIES_JSON_VERSION = 1
 /** Titles of investigations by their ids. */
 type Titles = ReadonlyMap<string, string>
 
-const nameOf = ({ column }: TableColumn, unit: string) => `${column.name}${unit ? ` (${unit})` : ''}`
+const headOf = ({ column, unit }: TableColumn) => `${column.name}${unit ? ` (${unit})` : ''}`
 
 const number = (value: number): number | null => (Number.isFinite(value) ? value : null)
 
@@ -32,7 +32,7 @@ const isWordColumn = ({ column }: TableColumn) => column.content.kind === 'word'
 export function seriesSheet({ table }: SeriesAnalysis, titles: Titles): Sheet {
   const heads = table.columns.flatMap((column) => {
     if (isWordColumn(column)) return [column.column.name]
-    return [nameOf(column, column.unit), `± ${nameOf(column, column.unit)}`]
+    return [headOf(column), `± ${headOf(column)}`]
   })
   const rows = table
     .rows()
@@ -47,7 +47,10 @@ export function seriesSheet({ table }: SeriesAnalysis, titles: Titles): Sheet {
 /** Returns what the trials say as a sheet: means, parameters and readings of laws, calculations, each with its standard error and unit. */
 export function resultsSheet(analysis: SeriesAnalysis): Sheet {
   const rows: Cell[][] = [['result', 'value', 'standard error', 'unit', 'n']]
-  for (const { column, unit, mean } of meansOf(analysis))
+  for (const {
+    column: { column, unit },
+    mean,
+  } of analysis.table.means())
     rows.push([`mean of ${column.name}`, number(mean.mean.value), number(mean.mean.error), unit, mean.count])
   for (const { settings, fit, readings } of analysis.fits()) {
     const law = lawName(analysis, settings.graph)
@@ -147,15 +150,6 @@ function columnJson({ table }: SeriesAnalysis, column: TableColumn, rows: readon
       birgeRatio: mean.agreement ? mean.agreement.birgeRatio : null,
     },
   }
-}
-
-/** Returns the means of all columns with numbers; none where a condition differs between trials. */
-function meansOf({ table }: SeriesAnalysis) {
-  if (table.varyingConditions().length > 0) return []
-  return table.columns.flatMap((column) => {
-    const mean = table.mean(column.id)
-    return mean && mean.count > 1 ? [{ column: column.column, unit: column.unit, mean }] : []
-  })
 }
 
 /** Returns the name of a law by what it is drawn against: "Acceleration against sin θ". */

@@ -1,4 +1,3 @@
-import { expectedOf } from '../analysis/index.ts'
 import {
   calculateAll,
   fitReadings,
@@ -6,15 +5,8 @@ import {
   type NumberedFits,
   type ShownCalculation,
 } from '../calculations/index.ts'
-import {
-  type ColumnFit,
-  type Comparison,
-  compare,
-  type ErrorSource,
-  type NamedReading,
-  namedReadings,
-} from '../fitting/index.ts'
-import { type Against, type Investigation, inOrder, newInvestigation } from '../investigation/index.ts'
+import { type ColumnFit, type ErrorSource, type NamedReading, namedReadings } from '../fitting/index.ts'
+import { type Investigation, inOrder, newInvestigation } from '../investigation/index.ts'
 import {
   asName,
   commonError,
@@ -105,22 +97,7 @@ export class SeriesAnalysis {
     })
   }
 
-  /** Returns a reading compared with what is expected of it; null if nothing is. */
-  comparison({
-    settings,
-    readings,
-  }: ShownSeriesFit): { reading: NamedReading; comparison: Comparison } | null {
-    const { expected } = settings
-    const reading = expected && (readings.find(({ id }) => id === expected.reading) ?? readings[0])
-    const value = reading && this.expected(expected.against, reading.unit)
-    return value ? { reading, comparison: compare(reading, value.value, value.error) } : null
-  }
-
-  /** Returns an expected value in a unit; expressions are of numbers of the pattern trial. Null if there is none. */
-  expected(against: Against | null, unit: string): { value: number; error: number } | null {
-    return expectedOf(this.patternDocument() ?? newInvestigation(''), against, unit)
-  }
-
+  /** Returns the id of the trial whose set-up others take over; null without trials. */
   patternId(): string | null {
     return patternIdOf(this.series)
   }

@@ -138,6 +138,15 @@ export class SeriesTable {
     return values.length === 0 ? null : seriesMean(values, this.column(columnId)?.unit ?? '')
   }
 
+  /** Returns the means of columns with two numbers or more; none where trials that count differ in a condition. */
+  means(): { column: TableColumn; mean: SeriesMean }[] {
+    if (this.varyingConditions().length > 0) return []
+    return this.columns.flatMap((column) => {
+      const mean = this.mean(column.id)
+      return mean && mean.count > 1 ? [{ column, mean }] : []
+    })
+  }
+
   /** Returns the conditions in which trials that count differ: a mean over them says little. */
   varyingConditions(within: readonly TableTrial[] = this.trials): TableColumn[] {
     const counting = within.filter(({ trial }) => trial.leftOut === null)

@@ -20,12 +20,8 @@ import { useSeriesAnalysis, useSeriesSession } from './SeriesContext.tsx'
 /** What the trials say: the laws through them, and the means of what was measured. */
 export function SeriesSide() {
   const { table, fits, series } = useSeriesAnalysis()
-  const measured = table.columns.filter(({ column }) => column.content.kind === 'reading')
   const varying = table.varyingConditions()
-  const means = (varying.length > 0 ? [] : measured).flatMap((column) => {
-    const mean = table.mean(column.id)
-    return mean && mean.count > 1 ? [{ column, mean }] : []
-  })
+  const means = table.means().filter(({ column }) => column.column.content.kind === 'reading')
   const count = Object.keys(series.trials).length
   return (
     <Stack gap="5">

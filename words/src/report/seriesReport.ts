@@ -1,6 +1,6 @@
 import { nameTex } from '@apokinema/core/calculations'
 import { symbolTex } from '@apokinema/core/fitting'
-import { inOrder, newInvestigation } from '@apokinema/core/investigation'
+import { inOrder, newInvestigation, type TextStyle } from '@apokinema/core/investigation'
 import { type SeriesAnalysis, type ShownSeriesFit, totalError } from '@apokinema/core/series'
 import { measurement, significant, unitFactor, withUnit } from '@apokinema/core/units'
 import { comparisonText, expectedText } from '../comparisons.ts'
@@ -57,18 +57,11 @@ export function showSeriesReport(
   return shown.map((one, i) => ({ id: `block-${i}`, pinned: null, shown: one }))
 }
 
-const heading = (text: string): Shown => ({
-  kind: 'text',
-  style: 'heading',
-  indent: 0,
-  runs: [textRun(text)],
-})
-const paragraph = (text: string): Shown => ({
-  kind: 'text',
-  style: 'paragraph',
-  indent: 0,
-  runs: [textRun(text)],
-})
+const styled =
+  (style: TextStyle) =>
+  (text: string): Shown => ({ kind: 'text', style, indent: 0, runs: [textRun(text)] })
+const heading = styled('heading')
+const paragraph = styled('paragraph')
 
 function setUp(analysis: SeriesAnalysis, titles: ReadonlyMap<string, string>): string[] {
   const pattern = analysis.patternDocument()
@@ -159,10 +152,8 @@ function lawResult(
 }
 
 function meanResults({ table }: SeriesAnalysis): Shown[] {
-  if (table.varyingConditions().length > 0) return []
-  return table.columns.flatMap((column): Shown[] => {
-    const mean = column.column.content.kind === 'reading' ? table.mean(column.id) : null
-    if (!mean || mean.count < 2) return []
+  return table.means().flatMap(({ column, mean }): Shown[] => {
+    if (column.column.content.kind !== 'reading') return []
     return [
       {
         kind: 'result',
