@@ -4,7 +4,7 @@ import { PLANK, plankSeries, plankTrial, trialId } from '@apokinema/core/testing
 import type { Browser } from 'playwright-core'
 import { newWindow } from './browser.ts'
 import type { ServerProcess } from './serverProcess.ts'
-import { applyTo } from './work.ts'
+import { applyTo, post } from './work.ts'
 
 const TRIALS = 100
 const MARKS = 200
@@ -15,25 +15,17 @@ export async function benchSeries(
   { origin }: ServerProcess,
   note: (what: string, value: string) => void,
 ): Promise<void> {
-  const post = async (path: string, body: unknown) => {
-    const answer = await fetch(origin + path, {
-      method: 'POST',
-      headers: { 'Content-Type': 'application/json', Origin: origin },
-      body: JSON.stringify(body),
-    })
-    if (!answer.ok) throw new Error(await answer.text())
-  }
   const angles = Array.from({ length: TRIALS }, (_, i) => 5 + 0.1 * i)
   const ids = angles.map(() => crypto.randomUUID())
   for (const [i, id] of ids.entries())
-    await post(API.investigations, {
+    await post({ origin }, API.investigations, {
       id,
       title: `Plank ${i + 1}`,
       document: { ...plankTrial(angles[i], i, { frames: MARKS }), title: `Plank ${i + 1}` },
     })
   const series = crypto.randomUUID()
   const text = ids.reduce((all, id, i) => all.replaceAll(trialId(i), id), JSON.stringify(plankSeries(angles)))
-  await post(API.allSeries, { id: series, document: JSON.parse(text) })
+  await post({ origin }, API.allSeries, { id: series, document: JSON.parse(text) })
 
   const page = await (await newWindow(browser)).newPage()
   const timed = async (act: () => Promise<unknown>, isDone: () => Promise<unknown>) => {

@@ -13,7 +13,7 @@ import { accessibilityFaults } from './accessibility.ts'
 import { newWindow } from './browser.ts'
 import { reopen, waitForSaved } from './page.ts'
 import { pageTests } from './pageTests.ts'
-import { type documentOf, go, idOf, openFile, openPrepared, workOn } from './work.ts'
+import { type documentOf, go, idOf, openFile, openPrepared, post, workOn } from './work.ts'
 
 /** Several trials are one piece of work: a table, means and laws. */
 
@@ -24,16 +24,6 @@ const ANGLES = [5, 8, 11, 14, 17]
 
 const given = pageTests()
 let page: Page
-
-async function post(path: string, body: unknown): Promise<void> {
-  const { origin } = given.server
-  const answer = await fetch(origin + path, {
-    method: 'POST',
-    headers: { 'Content-Type': 'application/json', Origin: origin },
-    body: JSON.stringify(body),
-  })
-  if (!answer.ok) throw new Error(await answer.text())
-}
 
 const opened = async (id: string) =>
   (await (await fetch(given.server.origin + API.series(id))).json()) as OpenedSeries
@@ -197,7 +187,7 @@ describe('a series of five', () => {
     id = crypto.randomUUID()
     const ids = ANGLES.map(() => crypto.randomUUID())
     for (const [i, trial] of ids.entries())
-      await post(API.investigations, {
+      await post(given.server, API.investigations, {
         id: trial,
         title: `Plank ${i + 1}`,
         document: { ...plankTrial(ANGLES[i], 50 + i), title: `Plank ${i + 1}` },
@@ -212,7 +202,7 @@ describe('a series of five', () => {
         ),
       ),
     )
-    await post(API.allSeries, { id, document: JSON.parse(text) })
+    await post(given.server, API.allSeries, { id, document: JSON.parse(text) })
     await go(given.server, page, `/series/${id}`)
     await rows().nth(4).locator('[data-value]').waitFor()
   })

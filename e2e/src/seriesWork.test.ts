@@ -12,7 +12,7 @@ import type { Page } from 'playwright-core'
 import { beforeAll, beforeEach, describe, expect, it } from 'vitest'
 import { downloaded } from './page.ts'
 import { pageTests } from './pageTests.ts'
-import { applyTo, go } from './work.ts'
+import { applyTo, go, post } from './work.ts'
 
 /** What is done with the trials of a series: set up, measured, drawn over each other, shown in step, changed at once, taken away. */
 
@@ -180,12 +180,7 @@ describe('clips that are dropped together on the first page', () => {
 describe('a series that is recorded', () => {
   it('gets one trial after the other, with the camera left on', async () => {
     const id = crypto.randomUUID()
-    const answer = await fetch(given.server.origin + API.allSeries, {
-      method: 'POST',
-      headers: { 'Content-Type': 'application/json', Origin: given.server.origin },
-      body: JSON.stringify({ id, document: newSeries('Crane pebbles') }),
-    })
-    expect(answer.status).toBe(201)
+    await post(given.server, API.allSeries, { id, document: newSeries('Crane pebbles') })
     await go(given.server, page, `/series/${id}`)
     await page.getByRole('link', { name: 'Record the next' }).click()
     for (const title of ['Trial 1', 'Trial 2']) {
@@ -352,16 +347,10 @@ describe('a further clip of a camera', () => {
     // Of the demo's series, the first trial alone.
     const [source] = (await seriesOf(CART_SERIES)).trials
     const copy = crypto.randomUUID()
-    const post = (path: string, body: unknown) =>
-      fetch(given.server.origin + path, {
-        method: 'POST',
-        headers: { 'Content-Type': 'application/json', Origin: given.server.origin },
-        body: JSON.stringify(body),
-      })
-    await post(API.copies(source.id), { id: copy, readable: false })
+    await post(given.server, API.copies(source.id), { id: copy, readable: false })
     const { document } = await seriesOf(CART_SERIES)
     const { order, typed, leftOut, measuring } = document.trials[source.id]
-    await post(API.allSeries, {
+    await post(given.server, API.allSeries, {
       id,
       document: {
         ...document,

@@ -33,7 +33,8 @@ async function opened({ origin }: Served, id: string): Promise<OpenedInvestigati
   return (await (await fetch(origin + API.investigation(id))).json()) as OpenedInvestigation
 }
 
-async function post({ origin }: Served, path: string, body: object): Promise<void> {
+/** Posts to the server, which has to take it. */
+export async function post({ origin }: Served, path: string, body: object): Promise<void> {
   const answer = await fetch(origin + path, {
     method: 'POST',
     headers: { 'Content-Type': 'application/json', Origin: origin },

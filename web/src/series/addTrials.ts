@@ -1,11 +1,12 @@
 import { edit, edits, type Investigation, newInvestigation } from '@apokinema/core/investigation'
 import type { Registration } from '@apokinema/core/registration'
 import { isSetUp, type Measuring, newTrial, setUpLike, type TrialView } from '@apokinema/core/series'
-import * as Comlink from 'comlink'
+import type * as Comlink from 'comlink'
 import { v4 as uuid } from 'uuid'
 import { client } from '../api/client.ts'
 import { footageSource } from '../footage/footageSource.ts'
 import type { RegistrationWorker } from '../footage/registration.worker.ts'
+import { withRegistration } from '../footage/withRegistration.ts'
 import { checkedFootage, createWithFootage, titleOf } from '../investigations/create.ts'
 
 /** How a trial stands once it was set up, or added without a set-up. */
@@ -70,12 +71,7 @@ async function oneByOne<T>(
   on: Listener,
   act: (thing: T, registration: Comlink.Remote<RegistrationWorker>) => Promise<AddedTrial>,
 ): Promise<void> {
-  const worker = new Worker(new URL('../footage/registration.worker.ts', import.meta.url), {
-    type: 'module',
-    name: 'registration',
-  })
-  const registration = Comlink.wrap<RegistrationWorker>(worker)
-  try {
+  await withRegistration(async (registration) => {
     for (const [i, thing] of things.entries()) {
       on.progress(i)
       try {
@@ -84,10 +80,7 @@ async function oneByOne<T>(
         on.refused(nameOf(thing), error as Error)
       }
     }
-  } finally {
-    registration[Comlink.releaseProxy]()
-    worker.terminate()
-  }
+  })
 }
 
 async function makeTrial(

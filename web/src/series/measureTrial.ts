@@ -28,8 +28,8 @@ import { clipOfTask, stillFrames } from '../footage/follow/clipOfTask.ts'
 import { type FollowNews, patienceOf } from '../footage/follow/followTask.ts'
 import type { FollowWorker } from '../footage/follow.worker.ts'
 import { footageSource } from '../footage/footageSource.ts'
-import type { RegistrationWorker } from '../footage/registration.worker.ts'
 import type { Survey, Surveyor } from '../footage/survey.worker.ts'
+import { withRegistration } from '../footage/withRegistration.ts'
 import { framesAlong } from '../workbench/followWays.ts'
 import type { Pattern } from './addTrials.ts'
 
@@ -151,31 +151,19 @@ async function knownBodies(
     }
   })
   if (marked.some(({ marks }) => marks.length === 0)) return null
-  const worker = new Worker(new URL('../footage/registration.worker.ts', import.meta.url), {
-    type: 'module',
-    name: 'registration',
-  })
-  try {
-    const clip = await footageSource(id, footage.id)
-    const frames = spreadAperiodically(framesInUse(document).list, SEARCHED)
-    const found = await Comlink.wrap<RegistrationWorker>(worker).findKnown(
-      clip,
-      marked,
-      from,
-      frames,
-      document.orientation,
-    )
-    if (found.some((sightings) => sightings.length === 0)) return null
-    return new Map(
-      found.map((sightings, i): [string, FoundBody] => {
-        const best = sightings.reduce((one, other) => (other.score > one.score ? other : one))
-        const outline = outlineOf(bodies[i]) ?? roundOutline(USUAL_RADIUS)
-        return [bodies[i], { path: sightings, best, outline, isKnown: true }]
-      }),
-    )
-  } finally {
-    worker.terminate()
-  }
+  const clip = await footageSource(id, footage.id)
+  const frames = spreadAperiodically(framesInUse(document).list, SEARCHED)
+  const found = await withRegistration((registration) =>
+    registration.findKnown(clip, marked, from, frames, document.orientation),
+  )
+  if (found.some((sightings) => sightings.length === 0)) return null
+  return new Map(
+    found.map((sightings, i): [string, FoundBody] => {
+      const best = sightings.reduce((one, other) => (other.score > one.score ? other : one))
+      const outline = outlineOf(bodies[i]) ?? roundOutline(USUAL_RADIUS)
+      return [bodies[i], { path: sightings, best, outline, isKnown: true }]
+    }),
+  )
 }
 
 /** Something that may be a body. A known one was found by its look, at the very point that is marked in the pattern. */
