@@ -1,46 +1,29 @@
-import { API } from '@apokinema/core/api'
-import {
-  Box,
-  Button,
-  Flex,
-  Grid,
-  Heading,
-  HStack,
-  Image,
-  Stack,
-  Text,
-  Link as TextLink,
-  VisuallyHidden,
-} from '@chakra-ui/react'
+import { Box, Button, Flex, Grid, Heading, HStack, Stack, Text, Link as TextLink } from '@chakra-ui/react'
 import { useQuery } from '@tanstack/react-query'
 import { FileVideo, Upload, Video } from 'lucide-react'
-import { type DragEvent, type ReactNode, useRef, useState } from 'react'
+import { type DragEvent, useRef, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { client } from '../api/client.ts'
-import { listsChanged, samplesQuery, seriesListQuery, useListMutation } from '../api/queries.ts'
+import { listsChanged, seriesListQuery, useListMutation } from '../api/queries.ts'
 import { notify } from '../common/messages.tsx'
 import { PageHeader } from '../common/PageHeader.tsx'
 import { Loading, ProblemPage } from '../common/states.tsx'
 import { browserLack } from '../footage/browserLack.ts'
 import { Help } from '../help/Help.tsx'
 import { useStartGuide } from '../help/useStartGuide.ts'
-import { createSeriesFromFiles, createSeriesFromSamples } from '../series/createSeries.ts'
+import { createSeriesFromFiles } from '../series/createSeries.ts'
 import { SeriesCard } from '../series/SeriesCard.tsx'
-import { createFromFile, createFromPacked, createFromSample, createFromStills } from './create.ts'
+import { createFromFile, createFromPacked, createFromStills } from './create.ts'
+import { type Enter, investigationAt, seriesAt } from './enter.ts'
 import { InvestigationCard } from './InvestigationCard.tsx'
 import { prefetchWorkbench } from './prefetchWorkbench.ts'
+import { Samples } from './Samples.tsx'
 import { StillsDialog } from './StillsDialog.tsx'
 import { type SortedFiles, sortFiles } from './sortFiles.ts'
 import { useInvestigations } from './useInvestigations.ts'
 
 const ACCEPT =
   'video/*,image/gif,image/png,image/jpeg,application/zip,.mp4,.m4v,.mov,.webm,.mkv,.avi,.wmv,.ts,.mts,.m2ts,.mpg,.3gp,.flv,.zip'
-
-/** Says what is being opened, makes it, and goes to the address that `make` returns. */
-type Enter = (what: string, make: (say: (what: string) => void) => Promise<string>) => Promise<void>
-
-const investigationAt = async (id: Promise<string>) => `/investigations/${await id}`
-const seriesAt = async (id: Promise<string>) => `/series/${await id}`
 
 /** Home page: the way to a new investigation, and the list. */
 export function InvestigationsPage() {
@@ -269,104 +252,6 @@ function FirstTime({ busy }: { busy: boolean }) {
   return (
     <Button variant="outline" bg="panel" disabled={busy} onClick={() => void begin()}>
       First time? Step by step
-    </Button>
-  )
-}
-
-/** The samples, each with a picture and a description; those that belong together after the single ones. */
-function Samples({ busy, enter }: { busy: boolean; enter: Enter }) {
-  const { data } = useQuery(samplesQuery)
-  return (
-    <Box as="section" marginTop="8">
-      <Heading as="h2" fontSize="title" fontWeight="600" marginBottom="4">
-        Samples from the harbour fair
-      </Heading>
-      <SampleGrid>
-        {data?.samples.map((sample) => (
-          <SampleButton
-            key={sample.id}
-            kind="Sample"
-            picture={sample.id}
-            {...sample}
-            busy={busy}
-            open={() =>
-              void enter(`Opening the sample ${sample.title} …`, () =>
-                investigationAt(createFromSample(sample)),
-              )
-            }
-          />
-        ))}
-      </SampleGrid>
-      <Heading as="h3" fontSize="body" fontWeight="600" marginTop="6" marginBottom="3">
-        The same again and again: samples with several trials
-      </Heading>
-      <SampleGrid>
-        {data?.series.map((sample) => (
-          <SampleButton
-            key={sample.id}
-            kind="Series"
-            picture={sample.trials[0].id}
-            {...sample}
-            busy={busy}
-            open={() =>
-              void enter(`Opening ${sample.title} …`, () => seriesAt(createSeriesFromSamples(sample)))
-            }
-          />
-        ))}
-      </SampleGrid>
-    </Box>
-  )
-}
-
-function SampleGrid({ children }: { children: ReactNode }) {
-  return (
-    <Grid templateColumns="repeat(auto-fill, minmax(240px, 1fr))" gap="4">
-      {children}
-    </Grid>
-  )
-}
-
-function SampleButton(props: {
-  kind: string
-  /** Id of the sample whose picture is shown. */
-  picture: string
-  title: string
-  about: string
-  busy: boolean
-  open: () => void
-}) {
-  const { kind, picture, title, about, busy, open } = props
-  return (
-    <Button
-      variant="outline"
-      height="auto"
-      padding="0"
-      overflow="hidden"
-      bg="panel"
-      justifyContent="flex-start"
-      alignItems="stretch"
-      textAlign="left"
-      disabled={busy}
-      onClick={open}
-    >
-      <Image
-        src={API.samplePoster(picture)}
-        alt=""
-        width="92px"
-        minHeight="92px"
-        flex="none"
-        objectFit="cover"
-        objectPosition="center 40%"
-      />
-      <Stack gap="0" paddingY="2" paddingRight="3" minWidth="0">
-        <Text whiteSpace="normal" lineHeight="1.3">
-          <VisuallyHidden>{kind}: </VisuallyHidden>
-          {title}
-        </Text>
-        <Text fontWeight="400" fontSize="small" color="ink.muted" whiteSpace="normal" lineHeight="1.35">
-          {about}
-        </Text>
-      </Stack>
     </Button>
   )
 }
