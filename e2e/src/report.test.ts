@@ -129,6 +129,15 @@ describe('a lab report on the net float', () => {
     await editor().waitFor()
     const figures = paper().locator('[data-block=figure]')
     await expect.poll(() => figures.count()).toBe(4)
+    await paper().locator('.graph-picture').first().scrollIntoViewIfNeeded()
+    await paper().locator('.graph-picture[data-drawn="true"] text').first().waitFor()
+    const sizes = await paper()
+      .locator('.graph-picture text')
+      .evaluateAll((texts) =>
+        texts.map((text) => [text.getAttribute('font-size'), getComputedStyle(text).fontSize]),
+      )
+    // The fonts of a drawing are its own, not those of the page.
+    for (const [meant, shown] of sizes) expect(shown).toBe(meant)
     await figures.last().click()
     await button('Pin as it is now').click()
     await paper()

@@ -26,5 +26,16 @@ function scaling(drawn: SVGElement): SVGElement {
   drawn.setAttribute('aria-hidden', 'true')
   const size = ['width', 'height'].map((side) => Number.parseFloat(drawn.getAttribute(side) ?? ''))
   if (size.every((length) => length > 0)) drawn.setAttribute('viewBox', `0 0 ${size.join(' ')}`)
+  for (const text of drawn.querySelectorAll('text')) keepFont(text)
   return drawn
+}
+
+const FONT = ['font-family', 'font-size', 'font-style', 'font-weight']
+
+/** Makes the font of a text its style: the page's own styles, which say that all text inherits its font, outweigh attributes. */
+function keepFont(text: SVGTextElement): void {
+  for (const property of FONT) {
+    const value = text.getAttribute(property) ?? text.parentElement?.getAttribute(property)
+    if (value) text.style.setProperty(property, value)
+  }
 }
