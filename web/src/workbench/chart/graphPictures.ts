@@ -1,9 +1,10 @@
 import { BasicPlatform, Chart, type ChartItem } from 'chart.js'
 import { canvasBlob } from '../../common/canvasBlob.ts'
 import { PRINTED } from '../../theme/look.ts'
+import { CAPTIONS, captionsPlugin } from './captions.ts'
 import { graphConfiguration } from './graphChart.ts'
 import type { GraphDrawing } from './graphDrawing.ts'
-import { annotationsPlugin, CAPTIONS, captionsPlugin } from './plugins.ts'
+import { annotationsPlugin } from './plugins.ts'
 
 /** Size of a picture of a graph, in CSS pixels. */
 export interface PictureSize {

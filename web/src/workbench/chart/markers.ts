@@ -80,17 +80,28 @@ function traceMarker(context: PathContext, shape: BodyShape, x: number, y: numbe
   }
 }
 
+/** Draws one marker around a point, as a path. */
+export function drawMarker(
+  context: CanvasRenderingContext2D,
+  shape: BodyShape,
+  { stroke, fill }: MarkerPaint,
+  at: { x: number; y: number },
+  scale = 1,
+): void {
+  context.fillStyle = fill
+  context.strokeStyle = stroke
+  context.lineWidth = RIM * scale
+  context.beginPath()
+  traceMarker(context, shape, at.x, at.y, scale)
+  context.fill()
+  context.stroke()
+}
+
 /** Returns a marker as a sprite, at twice the screen's resolution. */
-const markerSprite = (shape: BodyShape, { stroke, fill }: MarkerPaint, scale: number) =>
-  stampOf(`marker ${shape} ${stroke} ${fill} ${scale}`, MARKER_REACH * scale, (context) => {
-    context.fillStyle = fill
-    context.strokeStyle = stroke
-    context.lineWidth = RIM * scale
-    context.beginPath()
-    traceMarker(context, shape, 0, 0, scale)
-    context.fill()
-    context.stroke()
-  })
+const markerSprite = (shape: BodyShape, paint: MarkerPaint, scale: number) =>
+  stampOf(`marker ${shape} ${paint.stroke} ${paint.fill} ${scale}`, MARKER_REACH * scale, (context) =>
+    drawMarker(context, shape, paint, { x: 0, y: 0 }, scale),
+  )
 
 /** Points drawn as markers, each with one of some paints. */
 export interface MarkerRun<Group extends string> {
@@ -123,16 +134,14 @@ export function drawMarkers<Group extends string>(
       context.drawImage(sprite, x, y, 2 * reach, 2 * reach)
     }
   else
-    for (const point of run.points) {
-      const { stroke, fill } = run.paints[run.groupOf(point)]
-      context.fillStyle = fill
-      context.strokeStyle = stroke
-      context.lineWidth = RIM * run.scale
-      context.beginPath()
-      traceMarker(context, run.shape, scales.left(point.x), scales.top(point.y), run.scale)
-      context.fill()
-      context.stroke()
-    }
+    for (const point of run.points)
+      drawMarker(
+        context,
+        run.shape,
+        run.paints[run.groupOf(point)],
+        { x: scales.left(point.x), y: scales.top(point.y) },
+        run.scale,
+      )
 }
 
 const dotRadius = ({ points: { length }, scale }: MarkerRun<string>) =>

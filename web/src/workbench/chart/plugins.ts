@@ -1,10 +1,8 @@
-import type { AxisDescription } from '@apokinema/core/graphs'
 import type { Chart, Plugin } from 'chart.js'
 import type { Look } from '../../theme/look.ts'
 import type { Palette } from '../../theme/palettes.ts'
 import type { GraphContent } from './graphDrawing.ts'
 import { highlightsOf } from './highlights.ts'
-import { seriesColour } from './seriesColour.ts'
 
 /** The fonts of a graph, with fallbacks for where a drawing is opened without them. */
 export const FONTS = {
@@ -175,109 +173,6 @@ export function annotationsPlugin(drawing: () => { content: GraphContent; look: 
           palette,
         )
       }
-      ctx.restore()
-    },
-  }
-}
-
-/** A piece of a line of text. */
-interface TextRun {
-  text: string
-  isItalic?: boolean
-  /** Whether it is a subscript. */
-  isSubscript?: boolean
-  colour?: string
-}
-
-const SUBSCRIPT = { drop: 0.22, size: 0.72 }
-
-/** Writes runs of text on one line, rightwards from a point or leftwards (`end`). */
-function writeRuns(
-  ctx: CanvasRenderingContext2D,
-  runs: readonly TextRun[],
-  at: { x: number; y: number; anchor?: 'start' | 'end' },
-  { size, isBold = false, colour }: { size: number; isBold?: boolean; colour: string },
-): void {
-  const fontOf = ({ isItalic, isSubscript }: TextRun) =>
-    `${isItalic || isSubscript ? 'italic ' : ''}${isBold ? '600 ' : ''}${isSubscript ? SUBSCRIPT.size * size : size}px ${FONTS.text}`
-  const widths = runs.map((run) => {
-    ctx.font = fontOf(run)
-    return ctx.measureText(run.text).width
-  })
-  let left = at.x - (at.anchor === 'end' ? widths.reduce((sum, width) => sum + width, 0) : 0)
-  ctx.textAlign = 'left'
-  ctx.textBaseline = 'alphabetic'
-  runs.forEach((run, i) => {
-    ctx.font = fontOf(run)
-    ctx.fillStyle = run.colour ?? colour
-    ctx.fillText(run.text, left, at.y + (run.isSubscript ? SUBSCRIPT.drop * size : 0))
-    left += widths[i]
-  })
-}
-
-function symbolRuns({ symbol, subscript }: { symbol: string; subscript: string }): TextRun[] {
-  return [{ text: symbol, isItalic: true }, ...(subscript ? [{ text: subscript, isSubscript: true }] : [])]
-}
-
-/** Returns the text at an axis: symbol and unit, or its custom label. */
-function axisRuns(axis: AxisDescription): TextRun[] {
-  if (axis.label) return [{ text: axis.label }]
-  const [before, behind] = axis.transform.around
-  return [
-    { text: before },
-    ...symbolRuns(axis),
-    { text: `${behind}${axis.unit ? ` in ${axis.unit}` : ''}` },
-  ].filter(({ text }) => text !== '')
-}
-
-/** Space for the captions above and below a graph, in pixels. */
-export const CAPTIONS = { top: 46, bottom: 20 }
-
-/**
- * Returns a plugin that draws in pictures what the screen has in HTML around a graph: title, names of the axes, a legend if
- * there is more than one series, and the background.
- *
- * @param ground background colour; null for none
- */
-export function captionsPlugin(
-  { description, names }: GraphContent,
-  { palette }: Look,
-  ground: string | null,
-): Plugin {
-  return {
-    id: 'captions',
-    beforeDraw({ ctx, width, height }) {
-      if (ground === null) return
-      ctx.save()
-      ctx.fillStyle = ground
-      ctx.fillRect(0, 0, width, height)
-      ctx.restore()
-    },
-    afterDraw({ ctx, chartArea, height }) {
-      const { title, x: xAxis, y: yAxis, series, overlays } = description
-      const muted = { size: 13, colour: palette.inkMuted }
-      ctx.save()
-      const heading = { size: 16, isBold: true, colour: palette.ink }
-      writeRuns(ctx, [{ text: title }], { x: chartArea.left, y: 20 }, heading)
-      writeRuns(ctx, axisRuns(yAxis), { x: chartArea.left, y: 37 }, muted)
-      writeRuns(ctx, axisRuns(xAxis), { x: chartArea.right, y: height - 8, anchor: 'end' }, muted)
-      const legend: TextRun[][] = [
-        ...series.map((one) => [
-          { text: '● ', colour: seriesColour(one, palette) },
-          { text: `${names[one.body] ?? ''}, ` },
-          ...symbolRuns(one.quantity),
-        ]),
-        ...overlays.map(({ name }) => [{ text: '— ', colour: palette.inkMuted }, { text: name }]),
-      ]
-      if (legend.length > 1)
-        legend.forEach((runs, i) => {
-          writeRuns(
-            ctx,
-            runs,
-            { x: chartArea.right, y: 20 + 16 * i, anchor: 'end' },
-            { size: 13, colour: palette.ink },
-          )
-        })
       ctx.restore()
     },
   }
