@@ -12,6 +12,7 @@ import type { Page } from 'playwright-core'
 import { beforeAll, beforeEach, describe, expect, it } from 'vitest'
 import { downloaded } from './page.ts'
 import { pageTests } from './pageTests.ts'
+import { editorOf, paperOf, plain } from './reportPage.ts'
 import { applyTo, go, post } from './work.ts'
 
 /** What is done with the trials of a series: set up, measured, drawn over each other, shown in step, changed at once, taken away. */
@@ -312,13 +313,71 @@ describe('a series that is measured', () => {
     )
     const trials = [...(await entriesOf((await take('All trials as ZIP')).body)).keys()]
     expect(trials.filter((name) => name.startsWith('trials/'))).toHaveLength(5)
-    const markdown = await entriesOf((await take('Report as Markdown')).body)
-    const text = [...markdown].find(([name]) => name.endsWith('.md'))![1].toString('utf8')
-    const slope = await page.locator('[data-reading=slope]').textContent()
-    expect(text).toContain(/[\d.]+ ± [\d.]+/.exec(slope ?? '')![0])
-    expect([...markdown.keys()].filter((name) => /\.(svg|png)$/.test(name)).length).toBeGreaterThan(0)
-    const word = await entriesOf((await take('Report as Word document')).body)
+  })
+
+  it('is written about in a report, which follows the trials and leaves as files', async () => {
+    const slopeNow = async () =>
+      /[\d.]+ ± [\d.]+/.exec((await page.locator('[data-reading=slope]').textContent())!)![0]
+    const before = await slopeNow()
+    await page.getByRole('button', { name: 'Overlay the motions' }).click()
+    await page.getByRole('button', { name: 'Put the table of trials into the report' }).click()
+    await page.getByRole('button', { name: 'Put law 1 into the report' }).click()
+    await page.getByRole('link', { name: 'Report' }).click()
+    const paper = paperOf(page)
+    const text = async () => plain((await paper.textContent())!)
+    await paper.locator('[data-block=table]').waitFor()
+    await paper.locator('[data-block=result]').waitFor()
+
+    // Both are taken back; then a template has them and more.
+    await page.keyboard.press('Control+z')
+    await page.keyboard.press('Control+z')
+    await page.getByRole('button', { name: /^Lab report/ }).click()
+    // A plot is drawn when it is looked at.
+    await paper.locator('.graph-picture').first().scrollIntoViewIfNeeded()
+    await paper.locator('.graph-picture[data-drawn="true"]').first().waitFor()
+    await editorOf(page).locator('p').first().click()
+    await page.keyboard.type('Its g is =slope')
+    await page
+      .getByRole('option', { name: /^Slope/ })
+      .first()
+      .click()
+    await expect.poll(text).toContain(`Its g is ${plain(before)}`)
+    await paper.getByRole('cell', { name: 'Cart at 17°' }).waitFor()
+    await page.getByRole('button', { name: /^All trials in one still/ }).click()
+    const still = paper.locator('.chrono img')
+    await still.waitFor()
+
+    const take = (name: string) =>
+      downloaded(page, () => page.getByRole('button', { name, exact: true }).click())
+    const word = await entriesOf((await take('Word document')).body)
     expect(/<m:oMath[ >]/.test(word.get('word/document.xml')!.toString('utf8'))).toBe(true)
+    const markdown = await entriesOf((await take('Markdown with pictures')).body)
+    const written = [...markdown].find(([name]) => name.endsWith('.md'))![1].toString('utf8')
+    expect(plain(written)).toContain(plain(before))
+    // The graph, the motions and the still.
+    expect([...markdown.keys()].filter((name) => /\.(svg|png)$/.test(name)).length).toBeGreaterThan(2)
+
+    // A trial that does not count changes the law, and what is written of it.
+    await page.getByRole('link', { name: 'Trials' }).click()
+    await page.getByRole('button', { name: 'More about Cart at 5°' }).click()
+    await page.getByRole('menuitem', { name: /^Leave out/ }).click()
+    await page.getByRole('dialog').getByRole('textbox').fill('It was pushed.')
+    await page.getByRole('dialog').getByRole('button', { name: 'Leave out' }).click()
+    await page.getByRole('dialog').waitFor({ state: 'detached' })
+    const after = await slopeNow()
+    expect(after).not.toBe(before)
+    await page.getByRole('link', { name: 'Report' }).click()
+    await expect.poll(text).toContain(`Its g is ${plain(after)}`)
+    expect(await text()).toContain('Cart at 5° does not count: It was pushed.')
+    expect(Number(await page.locator('[data-changed]').getAttribute('data-changed'))).toBeGreaterThan(3)
+
+    // What it showed is gone: it says so, and shows nothing old.
+    await page.getByRole('link', { name: 'Trials' }).click()
+    await page.getByRole('button', { name: 'More about law 1' }).click()
+    await page.getByRole('menuitem', { name: 'Remove' }).click()
+    await page.getByRole('link', { name: 'Report' }).click()
+    await expect.poll(text).toContain('Its g is no longer there')
+    expect(await text()).not.toContain(plain(after))
   })
 })
 

@@ -53,7 +53,7 @@ const router = createBrowserRouter([
       { path: '/', element: <InvestigationsPage />, errorElement: <Broken /> },
       page('/investigations/:id', workbench, 'Opening the workbench …'),
       page('/investigations/:id/:view', workbench, 'Opening the workbench …'),
-      page('/series/:id', series, 'Opening the series …'),
+      page('/series/:id/:view?', series, 'Opening the series …'),
       page(
         '/record',
         async () => (await import('./record/RecordPage.tsx')).RecordPage,

@@ -1,3 +1,4 @@
+import { type Investigation, inOrder, TIME } from '@apokinema/core/investigation'
 import type { ViewTrouble } from '@apokinema/core/registration'
 import { chiSquareBeyond } from '@apokinema/core/regression'
 import type {
@@ -5,6 +6,9 @@ import type {
   CellTrouble,
   MeasuringQuestion,
   MotionTrouble,
+  SeriesAnalysis,
+  SeriesGraph,
+  SeriesMotion,
   SettingsPart,
   TrialView,
 } from '@apokinema/core/series'
@@ -46,6 +50,25 @@ export function settingsText(parts: readonly SettingsPart[]): string {
   const words = parts.map((part) => SETTINGS[part])
   const last = words.pop() ?? ''
   return words.length > 0 ? `${words.join(', ')} and ${last}` : last
+}
+
+/** Returns the title of a graph of a series: its own, or what it shows. */
+export function graphTitle({ series: { columns } }: SeriesAnalysis, { x, y, title }: SeriesGraph): string {
+  return title || `${columns[y].name} against ${columns[x].name}`
+}
+
+/** Returns the graphs of a trial that show a quantity against time, with their names. */
+export function timeGraphs(trial: Investigation): [string, string][] {
+  return inOrder(trial.graphs).flatMap(([id, { xQuantity, quantity, body, title }]): [string, string][] =>
+    xQuantity === TIME ? [[id, title || `${quantity} of ${trial.bodies[body]?.name ?? 'a body'}`]] : [],
+  )
+}
+
+/** Returns the title of motions that are drawn over each other. */
+export function motionTitle(analysis: SeriesAnalysis, { graph }: SeriesMotion): string {
+  const pattern = analysis.patternDocument()
+  const name = pattern && timeGraphs(pattern).find(([id]) => id === graph)?.[1]
+  return `${name ?? 'A graph that is gone'}, all trials`
 }
 
 const MOTION_TROUBLES: Record<MotionTrouble, string> = {

@@ -91,7 +91,9 @@ export {
   type Block,
   type BlockContent,
   type BlockKind,
+  COLUMN_STATISTICS,
   COMPARED_VALUES,
+  type ColumnStatistic,
   type ComparedValue,
   contentOf,
   FIGURE_WIDTHS,
@@ -102,6 +104,8 @@ export {
   isPhotoData,
   MOST_INDENT,
   MOST_TEX,
+  MOTION_FORMS,
+  type MotionForm,
   newReport,
   PAPERS,
   type Paper,
@@ -109,6 +113,7 @@ export {
   type PrintedBlock,
   plainText,
   type Report,
+  type Reported,
   TEXT_MARKS,
   TEXT_STYLES,
   type TextMark,
@@ -153,8 +158,13 @@ export {
 } from './schema/fields.ts'
 export { calculation as calculationSchema, lawFields } from './schema/graphs.ts'
 export { checkInvestigation, checkInvestigationInSteps, checkPatchedInSteps } from './schema/index.ts'
-export { readBlockContent, readInline } from './schema/report.ts'
+export { readBlockContent, readInline, reportSchema } from './schema/report.ts'
 export { type Summary, summarise } from './summary.ts'
 export { cleanTitle, cutText, isKeepable, isOneLine } from './text.ts'
 export { checkValue } from './values.ts'
-export { NewerDocumentError, readInvestigation, readInvestigationInSteps } from './versions.ts'
+export {
+  NewerDocumentError,
+  readInvestigation,
+  readInvestigationInSteps,
+  withKnownBlocks,
+} from './versions.ts'

@@ -317,7 +317,7 @@ function upgradedToNewest(stored: Stored): Record<string, unknown> {
  * Returns a document whose report holds blocks of unknown kinds as text: whoever wrote them loses nothing, and the rest can
  * be read.
  */
-function withKnownBlocks(document: Record<string, unknown>): Record<string, unknown> {
+export function withKnownBlocks(document: Record<string, unknown>): Record<string, unknown> {
   const { report } = document as { report?: { blocks?: unknown } }
   if (!isPlainObject(report) || !isPlainObject(report.blocks)) return document
   const { blocks } = report

@@ -1,5 +1,12 @@
 import { analyse, expectedOf, type GraphFit, readingOf } from '../analysis/index.ts'
-import { type Comparison, compare, comparePair, type Estimate, type NamedReading } from '../fitting/index.ts'
+import {
+  type ColumnFit,
+  type Comparison,
+  compare,
+  comparePair,
+  type Estimate,
+  type NamedReading,
+} from '../fitting/index.ts'
 import { relativeScaleError } from '../geometry/index.ts'
 import type {
   Against,
@@ -17,7 +24,8 @@ export type LiveValue =
   | { kind: 'count'; value: number }
   | { kind: 'text'; text: string }
 
-const quantity = ({
+/** Returns a number as a live value; null if it is not finite. */
+export const quantity = ({
   value,
   error,
   unit,
@@ -49,7 +57,7 @@ function apart(
 }
 
 /** Returns a value of the comparison of an estimate with what is expected; null if it has none. */
-function comparedValue(
+export function comparedValue(
   document: Investigation,
   estimate: Estimate,
   against: Against | null,
@@ -87,8 +95,8 @@ function comparedPair(
   return apart(comparePair(one, other, factor), which)
 }
 
-function statistic({ fit }: GraphFit, which: FitStatistic): LiveValue | null {
-  if (!fit) return null
+/** Returns a statistic of a fit. */
+export function fitStatistic(fit: ColumnFit, which: FitStatistic): LiveValue | null {
   switch (which) {
     case 'rmse':
       return quantity({ value: fit.rmse, error: 0, unit: fit.residualUnit })
@@ -114,7 +122,7 @@ function ofFit(document: Investigation, source: Extract<ValueSource, { fit: stri
       return parameter ? quantity(parameter) : null
     }
     case 'statistic':
-      return statistic(fit, source.statistic)
+      return fitStatistic(fit.fit, source.statistic)
     case 'fit-comparison': {
       const compared = comparedReading(fit)
       if (!compared) return null
@@ -132,6 +140,10 @@ function ofDocument(
   source: Exclude<ValueSource, { fit: string } | { calculation: string }>,
 ): LiveValue | null {
   switch (source.of) {
+    case 'column':
+    case 'cell':
+    case 'trials':
+      return null
     case 'reference': {
       const reference = document.references[source.reference]
       if (!reference || reference.length === null) return null
@@ -192,7 +204,7 @@ function shownProbe(
   })
 }
 
-/** Returns the present value of a source; null if it is gone, or has no value. */
+/** Returns the present value of a source in an investigation; null if it is gone, or has no value. */
 export function liveValue(document: Investigation, source: ValueSource): LiveValue | null {
   if ('fit' in source) return ofFit(document, source)
   if (source.of === 'calculation' || source.of === 'calculation-comparison') {

@@ -12,6 +12,7 @@ export {
   AXES_RULES,
   type AxesRule,
   type ColumnContent,
+  type MeasuredSeries,
   type Measuring,
   type MeasuringQuestion,
   newSeries,
@@ -34,6 +35,7 @@ export { isSetUp, newTrial, setUpLike } from './newTrial.ts'
 export { outlyingResiduals } from './outliers.ts'
 export { pictureStep } from './pictureStep.ts'
 export {
+  comparedOf,
   type DifferingTrial,
   SeriesAnalysis,
   type ShownSeriesFit,

@@ -6,7 +6,7 @@ import {
   type ShownCalculation,
 } from '../calculations/index.ts'
 import { type ColumnFit, type ErrorSource, type NamedReading, namedReadings } from '../fitting/index.ts'
-import { type Investigation, inOrder, newInvestigation } from '../investigation/index.ts'
+import { type Against, type Investigation, inOrder, newInvestigation } from '../investigation/index.ts'
 import {
   asName,
   commonError,
@@ -18,7 +18,7 @@ import {
 } from '../motion/index.ts'
 import { FitError } from '../regression/index.ts'
 import { parseUnit } from '../units/index.ts'
-import { patternIdOf, type Series, type SeriesFit, type SeriesGraph } from './document/series.ts'
+import { type MeasuredSeries, patternIdOf, type SeriesFit, type SeriesGraph } from './document/series.ts'
 import { fitTrials, type TrialColumn } from './fitTrials.ts'
 import { isSetUp } from './newTrial.ts'
 import { outlyingResiduals } from './outliers.ts'
@@ -35,6 +35,9 @@ export interface TrialPoint {
   isLeftOut: boolean
 }
 
+/** What a reading of a law can be compared with. */
+type StatedAgainst = Exclude<Against, { kind: 'reading' } | null>
+
 /** A fit through trials with its result, or why there is none. */
 export interface ShownSeriesFit {
   id: string
@@ -46,6 +49,17 @@ export interface ShownSeriesFit {
   error: FitError | ExpressionError | null
   /** Ids of trials that lie farther from the law than chance explains. */
   outliers: string[]
+}
+
+/** Returns the reading of a law that is compared with a stated value, and that value; null if none is. */
+export function comparedOf({
+  settings: { expected },
+  readings,
+}: ShownSeriesFit): { reading: NamedReading; against: StatedAgainst } | null {
+  const against = expected?.against
+  // The reading that was chosen may be gone with another model.
+  const reading = readings.find(({ id }) => id === expected?.reading) ?? readings[0]
+  return reading && against && against.kind !== 'reading' ? { reading, against } : null
 }
 
 /** A trial whose settings are not those of the pattern, and in which parts. */
@@ -70,7 +84,7 @@ export class SeriesAnalysis {
 
   /** @param documents by the ids of the trials; those that are missing or null can't be read */
   constructor(
-    readonly series: Series,
+    readonly series: MeasuredSeries,
     private readonly documents: ReadonlyMap<string, Investigation | null>,
   ) {
     this.table = new SeriesTable(series, documents)

@@ -2,7 +2,7 @@ import { sensitivityOfSum } from '../calculations/index.ts'
 import { type Investigation, inOrder } from '../investigation/index.ts'
 import { areAlike, ExpressionError, type ExpressionProblem, readExpression } from '../motion/index.ts'
 import { type Dimension, parseUnit, unitOf } from '../units/index.ts'
-import type { Series, SeriesColumn, Trial } from './document/series.ts'
+import type { MeasuredSeries, SeriesColumn, Trial } from './document/series.ts'
 import { type SeriesMean, seriesMean } from './mean.ts'
 import { ownCovariance, type SharedKey, sharedKeyIn, TYPED, trialValueOf } from './sharing.ts'
 import { type NumberTrouble, statedNumber, type TrialNumber, trialNumber } from './trialNumber.ts'
@@ -63,7 +63,7 @@ export class SeriesTable {
 
   /** @param documents by the ids of the trials; those that are missing or null can't be read */
   constructor(
-    readonly series: Series,
+    readonly series: MeasuredSeries,
     private readonly documents: ReadonlyMap<string, Investigation | null>,
   ) {
     this.trials = inOrder(series.trials).map(([id, trial]) => ({
@@ -91,6 +91,11 @@ export class SeriesTable {
         return sign * compared(a.cell, b.cell) || a.place - b.place
       })
       .map(({ trial }) => trial)
+  }
+
+  /** Returns the trials that count, as they are sorted. */
+  countingRows(): TableTrial[] {
+    return this.rows().filter(({ trial }) => trial.leftOut === null)
   }
 
   /** Returns what stands in a cell. */

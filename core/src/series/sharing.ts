@@ -1,5 +1,5 @@
 import { covarianceOf, type ErrorSource } from '../fitting/index.ts'
-import type { Series } from './document/series.ts'
+import type { MeasuredSeries } from './document/series.ts'
 import type { TrialNumber } from './trialNumber.ts'
 import type { TrialValue } from './trialValue.ts'
 
@@ -14,7 +14,7 @@ const OF_AXES: readonly ErrorSource[] = ['origin', 'tilt', 'gravity']
  * Returns which errors of a trial's numbers are shared. The scale is that of the trial from which the set-up was taken along, so is the
  * direction of the axes unless each trial has its own; the clock, masses, constants and g are the same in all trials.
  */
-export function sharedKeyIn(series: Series, trial: string): SharedKey {
+export function sharedKeyIn(series: MeasuredSeries, trial: string): SharedKey {
   const view = viewGroup(series, trial)
   return (key, source) => {
     if (key.startsWith(TYPED)) return null
@@ -29,7 +29,7 @@ export function sharedKeyIn(series: Series, trial: string): SharedKey {
 export const TYPED = 'typed '
 
 /** Returns the id of the trial in which the set-up of a trial was made. */
-export function viewGroup({ trials }: Series, trial: string): string {
+export function viewGroup({ trials }: Pick<MeasuredSeries, 'trials'>, trial: string): string {
   const seen = new Set<string>()
   let at = trial
   while (!seen.has(at)) {

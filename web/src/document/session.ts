@@ -63,6 +63,11 @@ export class Session<D extends object = Investigation> {
     }))
   }
 
+  /** Notes whether text is being written that is not an edit yet. Everybody who looks at the session is told of a change. */
+  noteWriting(isWriting: boolean): void {
+    if (this.store.getState().isWriting !== isWriting) this.store.setState({ isWriting })
+  }
+
   /**
    * Makes an edit: at once in the page, then in the local store and on the server. Does nothing if nothing changes.
    *

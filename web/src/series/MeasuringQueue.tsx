@@ -5,7 +5,7 @@ import { Box, Button, Flex, HStack, Progress, Stack, Text } from '@chakra-ui/rea
 import { useEffect, useRef } from 'react'
 import { Link } from 'react-router'
 import { footageSource } from '../footage/footageSource.ts'
-import { drawFrame, framePicture } from '../workbench/report/blocks/framePictures.ts'
+import { drawFrame, framePicture } from '../workbench/report/investigation/framePictures.ts'
 import { useOpenSeries, useSeries, useSeriesSession } from './SeriesContext.tsx'
 import { useMeasuringQueue } from './useMeasuringQueue.ts'
 

@@ -1,6 +1,7 @@
 import { analyse } from '@apokinema/core/analysis'
 import { fileNameOf } from '@apokinema/core/formats'
-import { type Investigation, inOrder, TIME } from '@apokinema/core/investigation'
+import { lowered } from '@apokinema/core/graphs'
+import { type Investigation, inOrder } from '@apokinema/core/investigation'
 import {
   type AlignedMotion,
   type Alignment,
@@ -9,7 +10,8 @@ import {
   seriesEdits,
 } from '@apokinema/core/series'
 import { significant, unitFactor } from '@apokinema/core/units'
-import { motionTroubleText } from '@apokinema/words/series'
+import { motionsBlock } from '@apokinema/words/report/seriesChoices'
+import { motionTitle, motionTroubleText, timeGraphs } from '@apokinema/words/series'
 import { Box, Button, Dialog, Flex, HStack, Image, Stack, Text } from '@chakra-ui/react'
 import { Aperture, Layers } from 'lucide-react'
 import { useEffect, useMemo, useState } from 'react'
@@ -23,9 +25,10 @@ import { Window } from '../common/Window.tsx'
 import { BODY_PAINT } from '../theme/palettes.ts'
 import { Marker } from '../workbench/Marker.tsx'
 import { motionDrawing, trialMarker } from './motionDrawing.ts'
+import { TrialsReportButton } from './report/TrialsReportButton.tsx'
 import { useOpenSeries, useSeriesAnalysis, useSeriesSession } from './SeriesContext.tsx'
 import { TrialPlot } from './TrialPlot.tsx'
-import { type TrialStill, trialChronophotograph } from './trialChronophotograph.ts'
+import { stepFor, type TrialStill, trialChronophotograph } from './trialChronophotograph.ts'
 
 const ALIGNMENTS: readonly (readonly [Alignment['kind'], string])[] = [
   ['release', 'release: the stretch begins'],
@@ -33,13 +36,6 @@ const ALIGNMENTS: readonly (readonly [Alignment['kind'], string])[] = [
   ['level', 'a level crossed'],
   ['film', 'the film begins'],
 ]
-
-/** Returns the graphs of the pattern that show a quantity against time, with their names. */
-export function timeGraphs(pattern: Investigation): [string, string][] {
-  return inOrder(pattern.graphs).flatMap(([id, { xQuantity, quantity, body, title }]): [string, string][] =>
-    xQuantity === TIME ? [[id, title || `${quantity} of ${pattern.bodies[body]?.name ?? 'a body'}`]] : [],
-  )
-}
 
 /** The button that draws the motions of all trials over each other. */
 export function AddMotion() {
@@ -72,21 +68,16 @@ export function MotionGraphs() {
 function MotionGraph({ id, motion }: { id: string; motion: SeriesMotion }) {
   const session = useSeriesSession()
   const analysis = useSeriesAnalysis()
-  const { listed } = useOpenSeries()
+  const { titles } = useOpenSeries()
   const pattern = analysis.patternDocument()
   const { motions, without } = useMemo(
-    () =>
-      alignedMotions(
-        analysis.table.rows().filter(({ trial }) => trial.leftOut === null),
-        motion,
-      ),
+    () => alignedMotions(analysis.table.countingRows(), motion),
     [analysis, motion],
   )
   const graphs = pattern ? timeGraphs(pattern) : []
-  const name = graphs.find(([graph]) => graph === motion.graph)?.[1] ?? 'A graph that is gone'
-  const title = `${name}, all trials`
-  const drawing = useMemo(() => motionDrawing(title, motions), [title, motions])
-  const titleOf = (trial: string) => listed.get(trial)?.title ?? 'A deleted investigation'
+  const title = motionTitle(analysis, motion)
+  const drawing = useMemo(() => motionDrawing(title, motions, titles), [title, motions, titles])
+  const titleOf = (trial: string) => titles.get(trial) ?? 'A deleted investigation'
   const change = (changes: Partial<SeriesMotion>) =>
     session.edit(
       'choose how motions are drawn over each other',
@@ -113,6 +104,7 @@ function MotionGraph({ id, motion }: { id: string; motion: SeriesMotion }) {
             change={(alignment) => change({ alignment })}
           />
           {pattern && motions.length > 0 && <StillWindow motions={motions} pattern={pattern} title={title} />}
+          <TrialsReportButton what={lowered(title)} content={motionsBlock(id, 'graph')} />
           <MoreMenu
             of={title}
             size="2xs"
@@ -145,7 +137,7 @@ function MotionGraph({ id, motion }: { id: string; motion: SeriesMotion }) {
 
 /** Which trial has which marker. */
 export function MotionLegend({ motions }: { motions: readonly AlignedMotion[] }) {
-  const { listed } = useOpenSeries()
+  const { titles } = useOpenSeries()
   return (
     <HStack as="ul" gap="3" wrap="wrap" listStyleType="none" aria-label="Trials in this graph">
       {motions.map(({ trial }, i) => {
@@ -153,7 +145,7 @@ export function MotionLegend({ motions }: { motions: readonly AlignedMotion[] })
         return (
           <HStack key={trial.id} as="li" gap="1" fontSize="small">
             <Marker shape={shape} colour={BODY_PAINT[colour]} />
-            {listed.get(trial.id)?.title ?? 'A deleted investigation'}
+            {titles.get(trial.id) ?? 'A deleted investigation'}
           </HStack>
         )
       })}
@@ -215,15 +207,6 @@ export function AlignmentFields(props: {
       )}
     </>
   )
-}
-
-/** About so many instants are shown at first. */
-const INSTANTS = 10
-
-/** Returns a round step in seconds that divides the longest motion into about ten. */
-function stepFor(motions: readonly AlignedMotion[]): number {
-  const longest = Math.max(...motions.map(({ points }) => points[points.length - 1].x - points[0].x))
-  return Number((longest / INSTANTS || 1).toPrecision(1))
 }
 
 /** Makes one still of all trials. */

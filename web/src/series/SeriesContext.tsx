@@ -1,7 +1,7 @@
 import type { ListedTrial } from '@apokinema/core/api'
 import type { Investigation } from '@apokinema/core/investigation'
-import { type Series, SeriesAnalysis } from '@apokinema/core/series'
-import { createContext, type ReactNode, useContext, useMemo } from 'react'
+import { type MeasuredSeries, type Series, SeriesAnalysis } from '@apokinema/core/series'
+import { createContext, type ReactNode, useContext, useMemo, useRef } from 'react'
 import { useStore } from 'zustand'
 import type { Session } from '../document/session.ts'
 
@@ -17,24 +17,46 @@ interface OpenSeries {
   refresh: () => Promise<void>
 }
 
-const SeriesContext = createContext<(OpenSeries & { analysis: SeriesAnalysis }) | null>(null)
+/** What follows from the open series. */
+interface Derived {
+  /** Titles of the trials, by id. */
+  titles: ReadonlyMap<string, string>
+  analysis: SeriesAnalysis
+}
+
+const SeriesContext = createContext<(OpenSeries & Derived) | null>(null)
 
 /** Provides the open series, and everything that follows from it. */
 export function SeriesProvider({ children, ...open }: OpenSeries & { children: ReactNode }) {
-  const series = useStore(open.session.store, (state) => state.preview ?? state.document)
+  const series = useMeasuredSeries(open.session)
   const { session, listed, documents, isLoading, refresh } = open
+  const titles = useMemo(() => new Map([...listed].map(([id, { title }]) => [id, title])), [listed])
   const value = useMemo(
     () => ({
       session,
       listed,
+      titles,
       documents,
       isLoading,
       refresh,
       analysis: new SeriesAnalysis(series, documents),
     }),
-    [session, listed, documents, isLoading, refresh, series],
+    [session, listed, titles, documents, isLoading, refresh, series],
   )
   return <SeriesContext.Provider value={value}>{children}</SeriesContext.Provider>
+}
+
+/** Returns the series as it is shown: the same object as long as only its report changes. */
+function useMeasuredSeries({ store }: Session<Series>): MeasuredSeries {
+  const last = useRef<Series | null>(null)
+  return useStore(store, ({ preview, document }) => {
+    const [before, now] = [last.current, preview ?? document]
+    const isSame =
+      before !== null &&
+      (Object.keys(now) as (keyof Series)[]).every((part) => part === 'report' || before[part] === now[part])
+    if (!isSame) last.current = now
+    return last.current ?? now
+  })
 }
 
 /** Returns the open series with its trials. */
@@ -49,4 +71,4 @@ export const useSeriesSession = () => useOpenSeries().session
 /** Returns everything that follows from the series and its trials. */
 export const useSeriesAnalysis = () => useOpenSeries().analysis
 
-export const useSeries = (): Series => useSeriesAnalysis().series
+export const useSeries = (): MeasuredSeries => useSeriesAnalysis().series

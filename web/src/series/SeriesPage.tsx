@@ -1,13 +1,16 @@
 import { readSeries, seriesEdits } from '@apokinema/core/series'
 import { Box, Flex } from '@chakra-ui/react'
+import { lazy, Suspense } from 'react'
 import { useParams, useSearchParams } from 'react-router'
 import { client } from '../api/client.ts'
 import { DocumentBar } from '../common/DocumentBar.tsx'
 import { Loading, ProblemPage } from '../common/states.tsx'
+import { ViewTabs } from '../common/ViewTabs.tsx'
 import { seriesBrowserStore } from '../document/localStore.ts'
 import { SaveNotices } from '../document/SaveNotices.tsx'
 import { History, SaveState, TitleField } from '../document/SessionBar.tsx'
 import type { Session } from '../document/session.ts'
+import { useUndoKeys } from '../document/undoByKey.ts'
 import { useOnlyHere } from '../document/useOnlyHere.ts'
 import { useOpenedSession } from '../document/useOpenedSession.ts'
 import { useSessionPage } from '../document/useSessionPage.ts'
@@ -22,6 +25,8 @@ import { TrialsTable } from './TrialsTable.tsx'
 import { TwoInStep } from './TwoInStep.tsx'
 import { useTrialDocuments } from './useTrialDocuments.ts'
 
+const SeriesReport = lazy(() => import('./report/SeriesReport.tsx'))
+
 type SeriesSession = Session<ReturnType<typeof readSeries>>
 
 const reach = {
@@ -31,9 +36,9 @@ const reach = {
   wait: (ms: number) => new Promise<void>((resolve) => setTimeout(resolve, ms)),
 }
 
-/** An open series: the table of trials on top, its graphs below, and what they say at the side. */
+/** An open series: its trials, or the report of them. */
 export function SeriesPage() {
-  const { id = '' } = useParams()
+  const { id = '', view } = useParams()
   const { here, takeOver } = useOnlyHere(id)
   const { session, failure } = useOpenedSession(id, reach, here === true)
   // Its trials are loaded at once, beside the series itself.
@@ -56,47 +61,65 @@ export function SeriesPage() {
       />
     )
   if (!session) return <Loading text="Opening the series …" />
-  return <Opened key={id} session={session} trials={trials} />
+  return <Opened key={id} session={session} trials={trials} isReport={view === 'report'} />
 }
 
 function Opened({
   session,
   trials,
+  isReport,
 }: {
   session: SeriesSession
   trials: ReturnType<typeof useTrialDocuments>
+  isReport: boolean
 }) {
   useSessionPage(session)
   return (
     <SeriesProvider session={session} {...trials}>
       <Flex direction="column" height="100dvh" overflow="hidden">
-        <SeriesBar />
+        <SeriesBar isReport={isReport} />
         <SaveNotices session={session} />
-        <Flex
-          flex="1"
-          minHeight="0"
-          direction={{ base: 'column', lg: 'row' }}
-          overflowY={{ base: 'auto', lg: 'hidden' }}
-        >
-          <Flex flex="1" minWidth="0" direction="column" overflowY={{ lg: 'auto' }} bg="panel" as="main">
-            <Trials />
-          </Flex>
-          <Box
-            as="aside"
-            aria-label="What the trials say"
-            width={{ lg: '318px' }}
-            flex="none"
-            borderLeft={{ lg: '1px solid' }}
-            borderColor={{ lg: 'line' }}
-            overflowY={{ lg: 'auto' }}
-            bg="paper"
-            padding="4"
-          >
-            <SeriesSide />
+        {isReport ? (
+          <Box flex="1" minHeight="0">
+            <Suspense fallback={<Loading text="Opening the report …" />}>
+              <SeriesReport />
+            </Suspense>
           </Box>
-        </Flex>
+        ) : (
+          <TrialsView />
+        )}
       </Flex>
     </SeriesProvider>
+  )
+}
+
+/** The table of trials on top, its graphs below, and what they say at the side. */
+function TrialsView() {
+  useUndoKeys(useSeriesSession())
+  return (
+    <Flex
+      flex="1"
+      minHeight="0"
+      direction={{ base: 'column', lg: 'row' }}
+      overflowY={{ base: 'auto', lg: 'hidden' }}
+    >
+      <Flex flex="1" minWidth="0" direction="column" overflowY={{ lg: 'auto' }} bg="panel" as="main">
+        <Trials />
+      </Flex>
+      <Box
+        as="aside"
+        aria-label="What the trials say"
+        width={{ lg: '318px' }}
+        flex="none"
+        borderLeft={{ lg: '1px solid' }}
+        borderColor={{ lg: 'line' }}
+        overflowY={{ lg: 'auto' }}
+        bg="paper"
+        padding="4"
+      >
+        <SeriesSide />
+      </Box>
+    </Flex>
   )
 }
 
@@ -129,8 +152,9 @@ function Trials() {
   )
 }
 
-function SeriesBar() {
+function SeriesBar({ isReport }: { isReport: boolean }) {
   const session = useSeriesSession()
+  const address = `/series/${session.id}`
   const { title } = useSeries()
   return (
     <DocumentBar>
@@ -142,7 +166,14 @@ function SeriesBar() {
       <Box flex="1" display={{ base: 'none', md: 'block' }} />
       <SaveState session={session} />
       <History session={session} />
-      <TakeSeriesAway />
+      {!isReport && <TakeSeriesAway />}
+      <ViewTabs
+        views={[
+          [address, 'Trials'],
+          [`${address}/report`, 'Report'],
+        ]}
+        current={isReport ? `${address}/report` : address}
+      />
       <DisplayMenu />
       <Help />
     </DocumentBar>

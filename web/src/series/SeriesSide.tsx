@@ -4,6 +4,8 @@ import { type SeriesMean, type ShownSeriesFit, seriesEdits, type TableColumn } f
 import { fixed, measurement, significant, withUnit } from '@apokinema/core/units'
 import { comparisonText } from '@apokinema/words/comparisons'
 import { problemText } from '@apokinema/words/problems'
+import { calculationBlock, fitBlock } from '@apokinema/words/report/choices'
+import { meanBlock } from '@apokinema/words/report/seriesChoices'
 import { agreementText, scatterText } from '@apokinema/words/series'
 import { Box, Button, Flex, Grid, HStack, Stack, Text } from '@chakra-ui/react'
 import { MoreMenu } from '../common/MoreMenu.tsx'
@@ -15,6 +17,7 @@ import { SCHOOL_G } from '../workbench/fits/gravity.ts'
 import { OtherReadings } from '../workbench/fits/OtherReadings.tsx'
 import { ReadingHeading } from '../workbench/fits/ReadingHeading.tsx'
 import { MeasuringQueue } from './MeasuringQueue.tsx'
+import { TrialsReportButton } from './report/TrialsReportButton.tsx'
 import { useSeriesAnalysis, useSeriesSession } from './SeriesContext.tsx'
 
 /** What the trials say: the laws through them, and the means of what was measured. */
@@ -60,6 +63,7 @@ function SeriesCalculations() {
               seriesEdits.setCalculation(id, calculation),
             ),
           remove: (id, name) => session.edit(`remove ${name}`, seriesEdits.removeCalculation(id)),
+          actions: (id, name) => <TrialsReportButton what={name} content={calculationBlock(id)} />,
         }}
         about="Results that follow from means and laws: friction from an intercept, g from a slope."
         example="-c0_1/k_1, mean_a/g"
@@ -75,14 +79,17 @@ function adviceFor(count: number, varying: readonly TableColumn[]): string {
   return `The trials differ in ${varying.map(({ column }) => column.name).join(' and ')}. Draw a reading against it below and fit a law, or group trials with equal values.`
 }
 
-function MeanCard({ column: { column, unit }, mean }: { column: TableColumn; mean: SeriesMean }) {
+function MeanCard({ column: { id, column, unit }, mean }: { column: TableColumn; mean: SeriesMean }) {
   const { mean: plain, weighted, agreement, count } = mean
   const isWeighted = agreement !== null && Math.abs(weighted.value - plain.value) > 0.02 * plain.error
   return (
     <Box as="section" aria-label={`Mean of ${column.name}`}>
-      <Text as="h2" fontWeight="600">
-        Mean of {count} trials
-      </Text>
+      <Flex align="center" gap="2">
+        <Text as="h2" fontWeight="600" flex="1">
+          Mean of {count} trials
+        </Text>
+        <TrialsReportButton what={`the mean of ${column.name}`} content={meanBlock(id)} />
+      </Flex>
       <Box bg="petrol.tint" borderRadius="8px" padding="3" marginTop="2">
         <ReadingHeading name={column.name} estimate={plain} data-mean={column.symbol} />
         {isWeighted && (
@@ -114,6 +121,7 @@ function FitCard({ number, shown }: { number: number; shown: ShownSeriesFit }) {
         <Text as="h2" fontWeight="600" flex="1">
           {number} {fit?.name ?? 'Law through the trials'}
         </Text>
+        <TrialsReportButton what={`law ${number}`} content={fitBlock(id)} />
         <MoreMenu
           of={`law ${number}`}
           size="2xs"

@@ -4,7 +4,7 @@ import { Box, Center, Text } from '@chakra-ui/react'
 import { useEffect, useRef, useState } from 'react'
 import { type Clip, openInWorker } from '../footage/clip.ts'
 import { footageSource } from '../footage/footageSource.ts'
-import { drawFrame } from '../workbench/report/blocks/framePictures.ts'
+import { drawFrame } from '../workbench/report/investigation/framePictures.ts'
 
 /** Frames that are kept ready ahead. */
 const AHEAD = 8

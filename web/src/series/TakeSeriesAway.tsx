@@ -2,14 +2,13 @@ import { API } from '@apokinema/core/api'
 import { fileNameOf, resultsSheet, seriesCsv, seriesJson, seriesSheet } from '@apokinema/core/formats'
 import { Box, Button, Menu, Portal, Text } from '@chakra-ui/react'
 import { Download } from 'lucide-react'
+import { useNavigate } from 'react-router'
 import { notify } from '../common/messages.tsx'
 import { saveFile, saveFrom } from '../common/saveFile.ts'
 import { useOpenSeries, useSeriesAnalysis } from './SeriesContext.tsx'
 
 const FORMATS = [
-  ['docx', 'Report as Word document', 'set-up, table, graphs with laws, results'],
-  ['html', 'Report as web page', 'the same in one file'],
-  ['markdown', 'Report as Markdown', 'the same as text with pictures'],
+  ['report', 'Report', 'to be written, printed, or saved for Word'],
   ['csv', 'Table as CSV', 'for any program'],
   ['xlsx', 'Table and results as XLSX', 'a workbook with two sheets'],
   ['json', 'Table and results as JSON', 'with units, errors and error budgets'],
@@ -20,9 +19,9 @@ type Format = (typeof FORMATS)[number][0]
 /** Saves the table of trials and what they say as files. */
 export function TakeSeriesAway() {
   const analysis = useSeriesAnalysis()
-  const { session, listed, isLoading } = useOpenSeries()
+  const { session, titles, isLoading } = useOpenSeries()
+  const navigate = useNavigate()
   const save = async (format: Format) => {
-    const titles = new Map([...listed].map(([id, { title }]) => [id, title]))
     const file = (content: string, type: string) =>
       saveFile(new Blob([content], { type }), fileNameOf(analysis.series, format))
     if (format === 'csv') file(seriesCsv(analysis, titles), 'text/csv')
@@ -32,15 +31,8 @@ export function TakeSeriesAway() {
       const { workbook } = await import('../workbench/graphs/workbook.ts')
       const sheets = [seriesSheet(analysis, titles), resultsSheet(analysis)]
       saveFile(await workbook(sheets), fileNameOf(analysis.series, format))
-    } else if (format === 'docx' || format === 'html' || format === 'markdown') {
-      const [{ seriesReport }, { makeReportFile }] = await Promise.all([
-        import('./seriesReport.ts'),
-        import('../workbench/report/takeAway/makeReportFile.ts'),
-      ])
-      const { signal } = new AbortController()
-      const made = await makeReportFile(format, await seriesReport(analysis, titles, signal), signal)
-      saveFile(made.file, made.name)
-    } else {
+    } else if (format === 'report') await navigate(`/series/${session.id}/report`)
+    else {
       await session.delivered()
       saveFrom(API.packedSeries(session.id))
     }

@@ -1,6 +1,8 @@
 import { availableRelations } from '@apokinema/core/fitting'
+import { lowered } from '@apokinema/core/graphs'
 import { inOrder, type ModelId } from '@apokinema/core/investigation'
 import { type SeriesGraph, seriesEdits } from '@apokinema/core/series'
+import { graphBlock } from '@apokinema/words/report/choices'
 import { Box, Button, Flex, HStack, Text } from '@chakra-ui/react'
 import { Columns2, Plus } from 'lucide-react'
 import { useMemo } from 'react'
@@ -9,6 +11,7 @@ import { MoreMenu } from '../common/MoreMenu.tsx'
 import { Select } from '../common/Select.tsx'
 import type { GraphDrawing } from '../workbench/chart/graphDrawing.ts'
 import { AddMotion, MotionGraphs } from './MotionGraphs.tsx'
+import { TrialsReportButton } from './report/TrialsReportButton.tsx'
 import { useSeriesAnalysis, useSeriesSession } from './SeriesContext.tsx'
 import { TrialPlot } from './TrialPlot.tsx'
 import { trialDrawing } from './trialDrawing.ts'
@@ -98,6 +101,7 @@ function TrialGraph({ id, graph }: { id: string; graph: SeriesGraph }) {
             choose={(x) => change({ x })}
           />
           <FitChoice graph={id} drawing={drawing} />
+          <TrialsReportButton what={lowered(description.title)} content={graphBlock(id)} />
           <MoreMenu
             of={description.title}
             size="2xs"

@@ -1,11 +1,13 @@
 import { type SeriesMean, seriesEdits, type TableColumn, type TableTrial } from '@apokinema/core/series'
 import { measurement, significant } from '@apokinema/core/units'
+import { trialsBlock } from '@apokinema/words/report/seriesChoices'
 import { Box, Button, Flex, HStack, Stack, Table, Text } from '@chakra-ui/react'
 import { ArrowDown, ArrowUp, Plus } from 'lucide-react'
 import { useState } from 'react'
 import { MoreMenu } from '../common/MoreMenu.tsx'
 import { AddTrials } from './AddTrials.tsx'
 import { ColumnWindow } from './ColumnWindow.tsx'
+import { TrialsReportButton } from './report/TrialsReportButton.tsx'
 import { useSeriesAnalysis, useSeriesSession } from './SeriesContext.tsx'
 import { ROW_STYLES, TrialRow } from './TrialRow.tsx'
 
@@ -31,7 +33,7 @@ export function TrialsTable() {
               ))}
               <Table.ColumnHeader color="ink.muted">To look at</Table.ColumnHeader>
               <Table.ColumnHeader width="40px">
-                <Box srOnly>More</Box>
+                <TrialsReportButton what="the table of trials" content={trialsBlock()} />
               </Table.ColumnHeader>
             </Table.Row>
           </Table.Header>

@@ -8,12 +8,12 @@ import {
   totalError,
 } from '@apokinema/core/series'
 import { fixed, measurement, significant } from '@apokinema/core/units'
-import { motionTroubleText } from '@apokinema/words/series'
+import { motionTroubleText, timeGraphs } from '@apokinema/words/series'
 import { Box, Button, Flex, Grid, HStack, IconButton, Table, Text } from '@chakra-ui/react'
 import { ArrowLeft, Pause, Play } from 'lucide-react'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { Select } from '../common/Select.tsx'
-import { AlignmentFields, MotionLegend, timeGraphs } from './MotionGraphs.tsx'
+import { AlignmentFields, MotionLegend } from './MotionGraphs.tsx'
 import { motionDrawing } from './motionDrawing.ts'
 import { useOpenSeries, useSeriesAnalysis } from './SeriesContext.tsx'
 import { StepFilm } from './StepFilm.tsx'
@@ -115,13 +115,14 @@ function frameAt(seconds: Float64Array, time: number): number {
 
 /** Both films at the same time, and the motions over each other with the cursor there. */
 function Films({ motions }: { motions: readonly AlignedMotion[] }) {
+  const { titles } = useOpenSeries()
   const stepped = useMemo(() => motions.map(steppedOf), [motions])
   const from = Math.min(...stepped.map(({ seconds }) => seconds[0]))
   const to = Math.max(...stepped.map(({ seconds }) => seconds[seconds.length - 1]))
   const step = Math.min(...stepped.map(({ seconds }) => seconds[1] - seconds[0])) || 0.01
   const [time, setTime] = useState(0)
   const [isPlaying, setPlaying] = useState(false)
-  const drawing = useMemo(() => motionDrawing('Both motions', motions), [motions])
+  const drawing = useMemo(() => motionDrawing('Both motions', motions, titles), [motions, titles])
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: it begins where the cursor stands then
   useEffect(() => {

@@ -31,15 +31,23 @@ export function trialMarker(n: number) {
   }
 }
 
-/** Returns the motions of trials over each other as they are drawn; null if there is none. */
-export function motionDrawing(title: string, motions: readonly AlignedMotion[]): GraphDrawing | null {
+/**
+ * Returns the motions of trials over each other as they are drawn; null if there is none.
+ *
+ * @param titles of the trials, by id
+ */
+export function motionDrawing(
+  title: string,
+  motions: readonly AlignedMotion[],
+  titles: ReadonlyMap<string, string>,
+): GraphDrawing | null {
   if (motions.length === 0) return null
   const [{ y }] = motions
   const series = motions.map(({ trial, drawn, points, zero }, i): DrawnSeries => {
     const { times, breaks } = drawn.table
     return {
       id: trial.id,
-      body: '',
+      body: trial.id,
       quantity: drawn.quantity,
       table: { times: times.map((time) => time - zero), breaks },
       ...trialMarker(i),
@@ -62,7 +70,7 @@ export function motionDrawing(title: string, motions: readonly AlignedMotion[]):
       fits: [],
       tangents: [],
       notes: [],
-      names: {},
+      names: Object.fromEntries(titles),
     },
     limits: wholeLimits(description, false),
   }

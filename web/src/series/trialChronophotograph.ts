@@ -9,6 +9,15 @@ export interface TrialStill {
   without: string[]
 }
 
+/** About so many instants are shown at first. */
+const INSTANTS = 10
+
+/** Returns a round step in seconds that divides the longest motion into about ten. */
+export function stepFor(motions: readonly AlignedMotion[]): number {
+  const longest = Math.max(...motions.map(({ points }) => points[points.length - 1].x - points[0].x))
+  return Number((longest / INSTANTS || 1).toPrecision(1))
+}
+
 /**
  * Makes one still of the motions of several trials, at the same instants since the moment at which they are aligned. It shows what the
  * pattern's clip shows; of the other ones the body is copied to its place in that picture. Returns a message if that fails.

@@ -7,6 +7,7 @@ import {
   type TableColumn,
   totalError,
 } from '@apokinema/core/series'
+import { graphTitle } from '@apokinema/words/series'
 import { curveOf } from '../workbench/chart/curveOf.ts'
 import type { DrawnDescription, DrawnSeries, GraphDrawing } from '../workbench/chart/graphDrawing.ts'
 import { wholeLimits } from '../workbench/chart/graphLimits.ts'
@@ -46,7 +47,7 @@ export function trialDrawing(
   const points = analysis.points(graph)
   const drawn = (isLeftOut: boolean): DrawnSeries => ({
     id: isLeftOut ? 'left-out' : null,
-    body: '',
+    body: isLeftOut ? 'left-out' : 'trials',
     quantity: {
       id: y.id,
       symbol: y.column.symbol,
@@ -76,7 +77,7 @@ export function trialDrawing(
     ),
   })
   const description: DrawnDescription = {
-    title: graph.title || `${y.column.name} against ${x.column.name}`,
+    title: graphTitle(analysis, graph),
     x: axisOf(x),
     y: axisOf(y),
     isTime: false,
@@ -94,7 +95,7 @@ export function trialDrawing(
       fits: curves,
       tangents: [],
       notes: [],
-      names: {},
+      names: { trials: 'trials', 'left-out': 'left out' },
     },
     limits: wholeLimits(description, true),
   }

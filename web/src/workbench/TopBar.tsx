@@ -1,5 +1,5 @@
 import { edits } from '@apokinema/core/investigation'
-import { Box, Button, HStack, Text } from '@chakra-ui/react'
+import { Box, Button, Text } from '@chakra-ui/react'
 import { useQuery } from '@tanstack/react-query'
 import { Repeat2 } from 'lucide-react'
 import { useEffect, useRef } from 'react'
@@ -7,6 +7,7 @@ import { Link, useNavigate } from 'react-router'
 import { listsChanged, seriesOfQuery } from '../api/queries.ts'
 import { DocumentBar } from '../common/DocumentBar.tsx'
 import { notify } from '../common/messages.tsx'
+import { ViewTabs } from '../common/ViewTabs.tsx'
 import { History, SaveState, TitleField } from '../document/SessionBar.tsx'
 import { useSession, useSessionState } from '../document/SessionContext.tsx'
 import { useUploads } from '../footage/uploads.ts'
@@ -16,14 +17,16 @@ import { DisplayMenu } from '../theme/DisplayMenu.tsx'
 
 export type ViewName = 'measure' | 'graphs' | 'report'
 
+const NAMES: readonly (readonly [ViewName, string])[] = [
+  ['measure', 'Measure'],
+  ['graphs', 'Graphs'],
+  ['report', 'Report'],
+]
+
 /** Title, state of saving, undo and redo, and the tabs of the views. */
 export function TopBar({ view }: { view: ViewName }) {
   const session = useSession()
-  const views: [ViewName, string][] = [
-    ['measure', 'Measure'],
-    ['graphs', 'Graphs'],
-    ['report', 'Report'],
-  ]
+  const views = NAMES.map(([name, label]) => [`/investigations/${session.id}/${name}`, label] as const)
   return (
     <DocumentBar>
       <SeriesLink />
@@ -32,36 +35,7 @@ export function TopBar({ view }: { view: ViewName }) {
       <MeasureAgain />
       <SavedAndUploaded />
       <History session={session} />
-      <HStack
-        as="nav"
-        gap="0"
-        border="1px solid"
-        borderColor="line"
-        borderRadius="8px"
-        overflow="hidden"
-        bg="panel"
-      >
-        {views.map(([name, label]) => (
-          <Button
-            key={name}
-            asChild
-            size="sm"
-            paddingX={{ base: '1.5', md: '3.5' }}
-            fontSize={{ base: 'tiny', md: 'text' }}
-            borderRadius="0"
-            variant={name === view ? 'solid' : 'ghost'}
-            colorPalette={name === view ? 'brand' : 'gray'}
-            color={name === view ? 'white' : 'ink.muted'}
-          >
-            <Link
-              to={`/investigations/${session.id}/${name}`}
-              aria-current={name === view ? 'page' : undefined}
-            >
-              {label}
-            </Link>
-          </Button>
-        ))}
-      </HStack>
+      <ViewTabs views={views} current={`/investigations/${session.id}/${view}`} />
       <DisplayMenu />
       <Help />
     </DocumentBar>

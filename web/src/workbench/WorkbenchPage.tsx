@@ -25,7 +25,7 @@ import { useBackgroundDiagnosis } from './trackDiagnosis.ts'
 import { showAddress, useAddress } from './useAddress.ts'
 
 const GraphsView = lazy(() => import('./graphs/GraphsView.tsx'))
-const loadReport = () => import('./report/ReportView.tsx')
+const loadReport = () => import('./report/investigation/ReportView.tsx')
 const ReportView = lazy(loadReport)
 // A page that opens with its report loads it beside the document.
 if (location.pathname.endsWith('/report')) void loadReport()

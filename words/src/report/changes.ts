@@ -1,7 +1,6 @@
-import { cutText, type Investigation, type Report } from '@apokinema/core/investigation'
+import { cutText, type Report } from '@apokinema/core/investigation'
 import { digestOf } from './digest.ts'
 import { type Shown, type ShownBlock, shownText } from './shown.ts'
-import { showReport } from './showReport.ts'
 
 /** Longest text of a block that is kept beside a printed one. */
 const MOST_TEXT = 4000
@@ -17,13 +16,10 @@ function shownDigest(shown: Shown): string {
   return known
 }
 
-/** Returns what a report shows now, to be compared with when it is looked at again. */
-export function printedBlocks(document: Investigation): NonNullable<Report['printed']>['blocks'] {
+/** Returns what blocks show now, to be compared with when the report is looked at again. */
+export function printedBlocks(blocks: readonly ShownBlock[]): NonNullable<Report['printed']>['blocks'] {
   return Object.fromEntries(
-    showReport(document).map(({ id, shown }) => [
-      id,
-      { text: cut(shownText(shown)), digest: shownDigest(shown) },
-    ]),
+    blocks.map(({ id, shown }) => [id, { text: cut(shownText(shown)), digest: shownDigest(shown) }]),
   )
 }
 
@@ -59,10 +55,9 @@ export interface ChangedBlock {
  * @param blocks what the report shows now
  */
 export function changedSincePrinted(
-  document: Investigation,
-  blocks: Iterable<ShownBlock> = showReport(document),
+  { printed }: Pick<Report, 'printed'>,
+  blocks: Iterable<ShownBlock>,
 ): ChangedBlock[] {
-  const { printed } = document.report
   if (!printed) return []
   return [...blocks].flatMap(({ id, shown }): ChangedBlock[] => {
     const before = printed.blocks[id]

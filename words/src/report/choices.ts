@@ -21,7 +21,7 @@ export interface ValueChoice {
   text: string
 }
 
-/** Something of the investigation that can be put into its report as a block. */
+/** Something that can be put into a report as a block. */
 export interface BlockChoice {
   key: string
   title: string
@@ -29,14 +29,17 @@ export interface BlockChoice {
   content: BlockContent
 }
 
-const FIGURE = { width: 1, caption: null, alternative: null }
+/** A figure as it is at first. */
+export const FIGURE = { width: 1, caption: null, alternative: null }
+/** Height over width of a graph as it is at first. */
+export const GRAPH_RATIO = 0.55
 
 /** Returns a block with a graph as it is at first: over the full width, with its fits. */
 export function graphBlock(graph: string): BlockContent {
   return {
     kind: 'graph',
     graph,
-    ratio: 0.55,
+    ratio: GRAPH_RATIO,
     title: null,
     fits: true,
     errorBars: null,

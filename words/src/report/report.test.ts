@@ -11,6 +11,7 @@ import { graphBlock } from '@apokinema/core/testing/built'
 import { THROWN, thrown } from '@apokinema/core/testing/thrown'
 import { describe, expect, it } from 'vitest'
 import { changedSincePrinted, changesSummary, printedBlocks } from './changes.ts'
+import { investigationSubject } from './investigationSubject.ts'
 import { methodText } from './methodText.ts'
 import { runsText, type Shown, shownText, symbolRuns } from './shown.ts'
 import { showBlock, showReport } from './showReport.ts'
@@ -74,8 +75,11 @@ function reported(...more: [string, BlockContent][]): Investigation {
   }).document
 }
 
+const shownNow = (document: Investigation) => showReport(investigationSubject(document))
+const changedSince = (document: Investigation) => changedSincePrinted(document.report, shownNow(document))
+
 function shownIn(document: Investigation, block: string): Shown {
-  return showReport(document).find((one) => one.id === block)!.shown
+  return shownNow(document).find((one) => one.id === block)!.shown
 }
 
 describe('a report', () => {
@@ -83,7 +87,7 @@ describe('a report', () => {
 
   it('numbers figures, tables and equations each on their own, in the order of the blocks', () => {
     const labels = (one: Investigation) =>
-      showReport(one).flatMap(({ shown }) => ('label' in shown ? [shown.label] : []))
+      shownNow(one).flatMap(({ shown }) => ('label' in shown ? [shown.label] : []))
     expect(labels(document)).toEqual(['Figure 1', 'Figure 2', 'Equation 1', 'Table 1'])
     const moved = edit(document, edits.moveBlock(SECOND, null)).document
     expect(shownText(shownIn(moved, TEXT))).toContain('in Figure 1 is')
@@ -237,21 +241,21 @@ describe('the template of a lab report', () => {
 describe('a pinned block', () => {
   it('stays as it was, and says since when', () => {
     const document = reported()
-    const shown = JSON.stringify(showBlock(document, TEXT))
+    const shown = JSON.stringify(showBlock(investigationSubject(document), TEXT))
     const at = '2026-11-30T12:00:00Z'
     const pinned = edit(document, (draft) => {
       edits.pinBlock(TEXT, { at, shown })(draft)
       edits.changeReference(REFERENCE, { length: 2.8 })(draft)
     }).document
-    const [first] = showReport(pinned)
+    const [first] = shownNow(pinned)
     expect(first).toMatchObject({ id: TEXT, pinned: at })
     expect(shownText(first.shown)).toMatch(/is −9\.8/)
-    expect(shownText(showBlock(pinned, TEXT)!)).toMatch(/is −19\.6/)
+    expect(shownText(showBlock(investigationSubject(pinned), TEXT)!)).toMatch(/is −19\.6/)
   })
 
   it('has the number that it has now: others may have come before it', () => {
     const document = reported()
-    const shown = JSON.stringify(showBlock(document, GRAPH))
+    const shown = JSON.stringify(showBlock(investigationSubject(document), GRAPH))
     const pinned = edit(document, (draft) => {
       edits.pinBlock(GRAPH, { at: '2026-11-30T12:00:00Z', shown })(draft)
       edits.moveBlock(SECOND, null)(draft)
@@ -271,7 +275,7 @@ describe('a pinned block', () => {
     '{"kind":"result","title":"","tex":[],"rows":[],"sentences":[],"residuals":{"points":[[0,"x"]],"most":"","alternative":""}}',
   ])('whose record can’t be read follows its sources: %s', (shown) => {
     const broken = edit(reported(), edits.pinBlock(TEXT, { at: 'then', shown })).document
-    expect(showReport(broken)[0]).toMatchObject({ pinned: null, shown: { kind: 'text' } })
+    expect(shownNow(broken)[0]).toMatchObject({ pinned: null, shown: { kind: 'text' } })
   })
 
   it('of every kind is read back as it was', () => {
@@ -280,11 +284,11 @@ describe('a pinned block', () => {
       { kind: 'fit', fit: FIT, parameters: true, closeness: true, residuals: true },
     ])
     const pinned = edit(document, (draft) => {
-      for (const { id: block, shown } of showReport(document))
+      for (const { id: block, shown } of shownNow(document))
         edits.pinBlock(block, { at: '2026-11-30T12:00:00Z', shown: JSON.stringify(shown) })(draft)
     }).document
-    for (const [i, { shown }] of showReport(document).entries()) {
-      const found = showReport(pinned)[i]
+    for (const [i, { shown }] of shownNow(document).entries()) {
+      const found = shownNow(pinned)[i]
       expect(found.shown).toEqual(shown)
       if (shown.kind !== 'unknown' && shown.kind !== 'page-break' && shown.kind !== 'question')
         expect(found.pinned).not.toBeNull()
@@ -294,17 +298,17 @@ describe('a pinned block', () => {
 
 describe('changes since a report was printed', () => {
   const printed = edit(reported(), (draft) => {
-    draft.report.printed = { at: '2026-11-30T12:00:00Z', blocks: printedBlocks(reported()) }
+    draft.report.printed = { at: '2026-11-30T12:00:00Z', blocks: printedBlocks(shownNow(reported())) }
   }).document
 
   it('are none where nothing has changed, or nothing was printed', () => {
-    expect(changedSincePrinted(printed)).toEqual([])
-    expect(changedSincePrinted(reported())).toEqual([])
+    expect(changedSince(printed)).toEqual([])
+    expect(changedSince(reported())).toEqual([])
   })
 
   it('are the blocks that show something else, each before and after', () => {
     const corrected = edit(printed, edits.changeReference(REFERENCE, { length: 2.8 })).document
-    const changes = changedSincePrinted(corrected)
+    const changes = changedSince(corrected)
     expect(changes.map(({ id: block }) => block)).toEqual([TEXT, GRAPH, SECOND, TABLE])
     expect(changes[0].before).toMatch(/is −9\.8/)
     expect(changes[0].now).toMatch(/is −19\.6/)
@@ -314,6 +318,6 @@ describe('changes since a report was printed', () => {
 
   it('are found in a graph of which one point has moved, though its description stays', () => {
     const moved = edit(printed, edits.moveMark(THROWN.body, 20, { x: 350, y: 400 })).document
-    expect(changedSincePrinted(moved).map(({ id: block }) => block)).toContain(GRAPH)
+    expect(changedSince(moved).map(({ id: block }) => block)).toContain(GRAPH)
   })
 })

@@ -1,23 +1,9 @@
-import {
-  type Block,
-  type ById,
-  type Inline,
-  type Investigation,
-  inOrder,
-} from '@apokinema/core/investigation'
-import { liveValue, valueText } from '@apokinema/core/report'
-import { methodText } from './methodText.ts'
+import { type Block, type ById, type Inline, inOrder } from '@apokinema/core/investigation'
+import { valueText } from '@apokinema/core/report'
 import { pinnedShown } from './pinnedShown.ts'
-import { chronophotographFigure, frameFigure, graphFigure, imageFigure } from './showFigure.ts'
+import { imageFigure } from './showFigure.ts'
 import { NO_LONGER_THERE, type Run, type Shown, type ShownBlock } from './shown.ts'
-import {
-  calculationComparisonResult,
-  calculationResult,
-  comparisonResult,
-  fitResult,
-  readingResult,
-} from './showResult.ts'
-import { shownTable } from './showTable.ts'
+import type { ReportSubject } from './subject.ts'
 
 /** Kinds of blocks that are numbered, with their labels. */
 const LABELS: Partial<Record<Block['kind'], string>> = {
@@ -25,7 +11,9 @@ const LABELS: Partial<Record<Block['kind'], string>> = {
   frame: 'Figure',
   chronophotograph: 'Figure',
   image: 'Figure',
+  motions: 'Figure',
   table: 'Table',
+  trials: 'Table',
   equation: 'Equation',
 }
 
@@ -33,7 +21,7 @@ const LABELS: Partial<Record<Block['kind'], string>> = {
 const labelsOf = new WeakMap<ById<Block>, ReadonlyMap<string, string>>()
 
 /** Returns the label of each numbered block, such as "Figure 2", by its id. */
-export function blockLabels({ report: { blocks } }: Investigation): ReadonlyMap<string, string> {
+export function blockLabels(blocks: ById<Block>): ReadonlyMap<string, string> {
   const known = labelsOf.get(blocks) ?? numbered(blocks)
   labelsOf.set(blocks, known)
   return known
@@ -52,45 +40,26 @@ function numbered(blocks: ById<Block>): ReadonlyMap<string, string> {
   )
 }
 
-/** Shows blocks of one document. */
+/** Shows blocks of one report. */
 class Shower {
   private readonly labels: ReadonlyMap<string, string>
 
-  constructor(private readonly document: Investigation) {
-    this.labels = blockLabels(document)
+  constructor(private readonly subject: ReportSubject) {
+    this.labels = blockLabels(subject.report.blocks)
   }
 
   /** Returns what a block shows, as its sources are now. */
   show(id: string, block: Block): Shown {
-    const { document } = this
     const label = this.labels.get(id) ?? ''
     switch (block.kind) {
       case 'text':
         return { kind: 'text', style: block.style, indent: block.indent, runs: this.runs(block.inlines) }
       case 'equation':
         return { kind: 'equation', tex: block.tex, label }
-      case 'graph':
-        return graphFigure(document, label, block)
-      case 'frame':
-        return frameFigure(document, label, block)
-      case 'chronophotograph':
-        return chronophotographFigure(document, label, block)
       case 'image':
         return imageFigure(label, block)
-      case 'fit':
-        return fitResult(document, block)
-      case 'reading':
-        return readingResult(document, block)
-      case 'comparison':
-        return comparisonResult(document, block)
-      case 'calculation-comparison':
-        return calculationComparisonResult(document, block)
-      case 'calculation':
-        return calculationResult(document, block)
-      case 'table':
-        return shownTable(document, label, block)
       case 'method': {
-        const facts = methodText(document)
+        const facts = this.subject.method()
         return {
           kind: 'method',
           text: block.text ?? facts,
@@ -103,6 +72,8 @@ class Shower {
         return { kind: 'page-break' }
       case 'unknown':
         return { kind: 'unknown' }
+      default:
+        return this.subject.show(label, block)
     }
   }
 
@@ -115,7 +86,7 @@ class Shower {
   private runs(inlines: readonly Inline[]): Run[] {
     return inlines.map((inline): Run => {
       if (inline.kind === 'value') {
-        const live = liveValue(this.document, inline.source)
+        const live = this.subject.value(inline.source)
         return {
           kind: 'value',
           text: live ? valueText(live, inline.format) : NO_LONGER_THERE,
@@ -137,9 +108,9 @@ class Shower {
 }
 
 /** Returns what all blocks of a report show, in order: pinned ones as they were, the others as their sources are now. */
-export function showReport(document: Investigation): ShownBlock[] {
-  const shower = new Shower(document)
-  return inOrder(document.report.blocks).map(([id, block]) => {
+export function showReport(subject: ReportSubject): ShownBlock[] {
+  const shower = new Shower(subject)
+  return inOrder(subject.report.blocks).map(([id, block]) => {
     const pinned = pinnedShown(block)
     return {
       id,
@@ -150,7 +121,7 @@ export function showReport(document: Investigation): ShownBlock[] {
 }
 
 /** Returns what one block shows as its sources are now, whether it is pinned or not; null if it is gone. */
-export function showBlock(document: Investigation, id: string): Shown | null {
-  const block = document.report.blocks[id]
-  return block ? new Shower(document).show(id, block) : null
+export function showBlock(subject: ReportSubject, id: string): Shown | null {
+  const block = subject.report.blocks[id]
+  return block ? new Shower(subject).show(id, block) : null
 }

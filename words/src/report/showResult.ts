@@ -1,8 +1,8 @@
 import { analyse, type GraphFit, readingOf } from '@apokinema/core/analysis'
-import { nameTex } from '@apokinema/core/calculations'
+import { nameTex, type ShownCalculation } from '@apokinema/core/calculations'
 import { type ColumnFit, type Estimate, shares, symbolTex, throwReadings } from '@apokinema/core/fitting'
 import { lowered } from '@apokinema/core/graphs'
-import { AS_MEASURED, type Investigation } from '@apokinema/core/investigation'
+import { AS_MEASURED, type Investigation, type ValueSource } from '@apokinema/core/investigation'
 import { comparedReading, type LiveValue, liveValue, otherReading, valueText } from '@apokinema/core/report'
 import { measurement, significant, withUnit } from '@apokinema/core/units'
 import { comparisonText, pairText } from '../comparisons.ts'
@@ -53,18 +53,9 @@ export function fitResult(
       isFixed ? `${withUnit(significant(value, 6), unit)} (fixed)` : measurement(value, error, unit),
     ]),
   )
-  const chi = fit.fit.solution.reducedChiSquare
   const rows: [Run[], string][] = [
     ...(parameters ? shownParameters : []),
-    ...(hasCloseness ? [[[textRun('RMSE')], closeness(fit.fit)] as [Run[], string]] : []),
-    ...(hasCloseness && chi !== null
-      ? [
-          [[textRun('χ²/ν')], `${significant(chi, 2)}, ${fit.fit.freedom} degrees of freedom`] as [
-            Run[],
-            string,
-          ],
-        ]
-      : []),
+    ...(hasCloseness ? closenessRows(fit.fit) : []),
     ...throwReadings(fit.all).map(({ name, value, error, unit }): [Run[], string] => [
       [textRun(name)],
       measurement(value, error, unit),
@@ -80,8 +71,19 @@ export function fitResult(
   }
 }
 
+/** Returns how close a fit is: RMSE with R², and χ² where the errors of the points are known. */
+export function closenessRows(fit: ColumnFit): [Run[], string][] {
+  const chi = fit.solution.reducedChiSquare
+  return [
+    [[textRun('RMSE')], closeness(fit)],
+    ...(chi !== null
+      ? [[[textRun('χ²/ν')], `${significant(chi, 2)}, ${fit.freedom} degrees of freedom`] as [Run[], string]]
+      : []),
+  ]
+}
+
 /** Returns what the points are off the curve by. */
-function residualsOf(fit: ColumnFit): ShownResiduals {
+export function residualsOf(fit: ColumnFit): ShownResiduals {
   const residuals = fit.residuals()
   const most = residuals.reduce((largest, { value }) => Math.max(largest, Math.abs(value)), 0)
   const shareOf = (share: number) => Number(share.toFixed(4))
@@ -143,29 +145,31 @@ export function comparisonResult(document: Investigation, { fit: id }: Content<'
   }
 }
 
-/** Shows a calculation beside what was expected. */
+/** Shows a calculation of an investigation or a series beside what was expected. */
 export function calculationComparisonResult(
-  document: Investigation,
+  { document, calculations, value }: CalculationSource,
   { calculation: id }: Content<'calculation-comparison'>,
 ): Shown {
-  const shown = analyse(document).calculation(id)
+  const shown = calculations().find((one) => one.id === id)
   const against = shown?.calculation.against
   if (!shown?.result || !against || against.kind === 'reading') return missing('comparison')
   const { calculation, result } = shown
-  const expected = liveValue(document, {
-    of: 'calculation-comparison',
-    calculation: id,
-    value: 'expected',
-  })
   return expectedResult(
     [calculationName(calculation.symbol), measurement(result.value, result.error, result.unit)],
-    expected,
+    value({ of: 'calculation-comparison', calculation: id, value: 'expected' }),
     comparisonText(document, result, against),
   )
 }
 
+/** Calculations, the values of what they show, and the investigation whose constants count for them. */
+export interface CalculationSource {
+  document: Investigation
+  calculations: () => readonly ShownCalculation[]
+  value: (source: ValueSource) => LiveValue | null
+}
+
 /** Returns a result with a title and nothing else. */
-const plainResult = (title: string): Extract<Shown, { kind: 'result' }> => ({
+export const plainResult = (title: string): Extract<Shown, { kind: 'result' }> => ({
   kind: 'result',
   title,
   tex: [],
@@ -175,7 +179,11 @@ const plainResult = (title: string): Extract<Shown, { kind: 'result' }> => ({
 })
 
 /** Shows a value beside the one that was expected. */
-const expectedResult = (own: [Run[], string], expected: LiveValue | null, sentence: string): Shown => ({
+export const expectedResult = (
+  own: [Run[], string],
+  expected: LiveValue | null,
+  sentence: string,
+): Shown => ({
   ...plainResult('Comparison with the expected value'),
   rows: [own, [[textRun('Expected')], expected ? valueText(expected, AS_MEASURED) : NO_LONGER_THERE]],
   sentences: [sentence],
@@ -187,12 +195,12 @@ function calculationName(symbol: string): Run[] {
   return symbolRuns(name, below.join('_'))
 }
 
-/** Shows a calculation with the numbers in place. */
+/** Shows a calculation of an investigation or a series with the numbers in place. */
 export function calculationResult(
-  document: Investigation,
+  { document, calculations }: CalculationSource,
   { calculation: id, budget }: Content<'calculation'>,
 ): Shown {
-  const shown = analyse(document).calculation(id)
+  const shown = calculations().find((one) => one.id === id)
   if (!shown) return missing('calculation')
   const { calculation, result, error } = shown
   const title = calculation.name || calculation.symbol
@@ -211,7 +219,7 @@ export function calculationResult(
 }
 
 /** Returns the error budget in a sentence; nothing where there is no error. */
-function budgetSentences(reading: Estimate): string[] {
+export function budgetSentences(reading: Estimate): string[] {
   const parts = shares(reading)
     .sort((a, b) => b.share - a.share)
     .filter(({ share }) => share >= 0.005)

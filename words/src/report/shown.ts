@@ -1,4 +1,11 @@
-import type { AxisRange, Block, BlockContent, TextMark, TextStyle } from '@apokinema/core/investigation'
+import type {
+  AxisRange,
+  Block,
+  BlockContent,
+  MotionForm,
+  TextMark,
+  TextStyle,
+} from '@apokinema/core/investigation'
 
 /** What a report shows, as plain data: the page, the print and every export are made of it. */
 
@@ -30,6 +37,8 @@ export type Picture =
       arrows: 'none' | 'velocity' | 'acceleration' | 'momentum'
       grid: boolean
     }
+  /** Motions of several trials over each other. */
+  | { of: 'motions'; motion: string; form: MotionForm; ratio: number }
   | { of: 'drawing'; svg: string }
   /** As a data URL: a picture from a file, or one of the footage that is pinned. */
   | { of: 'photo'; data: string }
@@ -38,6 +47,14 @@ export type Picture =
 export interface ShownTable {
   head: Run[][]
   rows: string[][]
+}
+
+/** A number as a table shows it, with its error; an en dash stands for none. */
+const NUMBER = /^[\d\s.,±−–+\-×·%°()¹²³⁴⁵⁶⁷⁸⁹⁰⁻e]*$/
+
+/** Returns for each column of a table whether words stand in it: these begin at the left, numbers end at the right. */
+export function wordColumns({ head, rows }: ShownTable): boolean[] {
+  return head.map((_, column) => rows.some((row) => !NUMBER.test(row[column] ?? '')))
 }
 
 /** What points are off a curve by. */

@@ -5,7 +5,9 @@ import {
   plainText,
   type TextStyle,
 } from '@apokinema/core/investigation'
-import { blockChoices, valueChoices } from './choices.ts'
+import { type BlockChoice, blockChoices, type ValueChoice, valueChoices } from './choices.ts'
+import { seriesBlockChoices, seriesValueChoices } from './seriesChoices.ts'
+import type { NamedSeries } from './seriesSubject.ts'
 
 export const TEMPLATE_IDS = ['lab-report', 'one-page', 'blank'] as const
 export type TemplateId = (typeof TEMPLATE_IDS)[number]
@@ -29,9 +31,15 @@ const text = (style: TextStyle, words: string): BlockContent => ({
 const heading = (words: string) => text('heading', words)
 const empty = () => text('paragraph', '')
 
-/** Returns a sentence with the first reading of the investigation as a live value; an empty paragraph without a fit. */
-function resultSentence(document: Investigation): BlockContent {
-  const first = valueChoices(document).find(({ source }) => source.of === 'reading')
+/** What a template can link to: blocks and values of what the report is written of, the most important first. */
+interface Offer {
+  blocks: BlockContent[]
+  values: ValueChoice[]
+}
+
+/** Returns a sentence with the first reading or mean as a live value; an empty paragraph without one. */
+function resultSentence({ values }: Offer): BlockContent {
+  const first = values.find(({ source }) => source.of === 'reading' || source.of === 'column')
   if (!first) return empty()
   return {
     kind: 'text',
@@ -55,11 +63,23 @@ function fittingTable(document: Investigation, block: BlockContent): BlockConten
   return Math.max(...marks) > LONG_TABLE.marks ? { ...block, rows: LONG_TABLE.rows } : block
 }
 
+const contents = (groups: readonly { choices: BlockChoice[] }[]) =>
+  groups.flatMap(({ choices }) => choices.map(({ content }) => content))
+
 /** Returns the blocks of a template, already linked to the investigation. */
 export function templateBlocks(document: Investigation, template: TemplateId): BlockContent[] {
-  const all = blockChoices(document).flatMap(({ choices }) => choices.map(({ content }) => content))
+  const blocks = contents(blockChoices(document)).map((block) => fittingTable(document, block))
+  return filled({ blocks, values: valueChoices(document) }, template)
+}
+
+/** Returns the blocks of a template, already linked to the series. */
+export function seriesTemplateBlocks(named: NamedSeries, template: TemplateId): BlockContent[] {
+  return filled({ blocks: contents(seriesBlockChoices(named)), values: seriesValueChoices(named) }, template)
+}
+
+function filled(offer: Offer, template: TemplateId): BlockContent[] {
   const first = (kind: BlockContent['kind'], most = 1) =>
-    all.filter((one) => one.kind === kind).slice(0, most)
+    offer.blocks.filter((one) => one.kind === kind).slice(0, most)
   const method = first('method')
   switch (template) {
     case 'blank':
@@ -68,7 +88,7 @@ export function templateBlocks(document: Investigation, template: TemplateId): B
       return [
         heading('Result'),
         ...first('graph'),
-        resultSentence(document),
+        resultSentence(offer),
         ...first('comparison'),
         heading('Method'),
         ...method,
@@ -83,11 +103,14 @@ export function templateBlocks(document: Investigation, template: TemplateId): B
         heading('Method'),
         ...method,
         heading('Data'),
-        ...first('table').map((block) => fittingTable(document, block)),
+        ...first('table'),
+        ...first('trials'),
         heading('Analysis'),
+        ...first('motions'),
         ...first('graph', 2),
         ...first('fit'),
-        resultSentence(document),
+        ...first('mean'),
+        resultSentence(offer),
         heading('Uncertainty'),
         ...first('reading'),
         empty(),

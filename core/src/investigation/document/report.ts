@@ -22,7 +22,11 @@ export type ComparedValue = (typeof COMPARED_VALUES)[number]
 export const FIT_STATISTICS = ['rmse', 'r-squared', 'reduced-chi-square', 'points'] as const
 export type FitStatistic = (typeof FIT_STATISTICS)[number]
 
-/** The number or name that a live value in a text shows. */
+/** What a live value can show of a column of a series. */
+export const COLUMN_STATISTICS = ['mean', 'weighted-mean', 'deviation'] as const
+export type ColumnStatistic = (typeof COLUMN_STATISTICS)[number]
+
+/** The number or name that a live value in a text shows. In a report of a series, fits and calculations are those of the series. */
 export type ValueSource =
   | { of: 'reading'; fit: string; reading: string }
   | { of: 'parameter'; fit: string; parameter: string }
@@ -40,6 +44,12 @@ export type ValueSource =
   | { of: 'frame-rate' }
   | { of: 'free-fall' }
   | { of: 'title' }
+  /** A column of a series. */
+  | { of: 'column'; column: string; statistic: ColumnStatistic }
+  /** What one trial of a series has in a column. */
+  | { of: 'cell'; trial: string; column: string }
+  /** The number of trials of a series that count. */
+  | { of: 'trials' }
 
 /** Which part of a value is shown. */
 export const VALUE_PARTS = ['measurement', 'value', 'error', 'unit', 'percent-error'] as const
@@ -87,7 +97,14 @@ export const wholeRange = (): AxisRange => ({ from: null, to: null })
 /** Width of a figure as a share of the page's text width. */
 export const FIGURE_WIDTHS = { least: 0.25, most: 1 } as const
 
-/** What a block of a report shows, without its place and its pin. */
+/** How motions of several trials are drawn over each other: as a graph, or as all marks in one still. */
+export const MOTION_FORMS = ['graph', 'still'] as const
+export type MotionForm = (typeof MOTION_FORMS)[number]
+
+/**
+ * What a block of a report shows, without its place and its pin. In a report of a series, graphs, fits and calculations are those of
+ * the series.
+ */
 export type BlockContent =
   | { kind: 'text'; style: TextStyle; indent: number; inlines: Inline[] }
   | { kind: 'equation'; tex: string }
@@ -133,6 +150,20 @@ export type BlockContent =
       errors: boolean
       caption: string | null
     }
+  /** The table of the trials of a series. */
+  | {
+      kind: 'trials'
+      /** Ids of columns; null: all. */
+      columns: string[] | null
+      /** With the mean and the standard deviation below. */
+      statistics: boolean
+      errors: boolean
+      caption: string | null
+    }
+  /** The mean of a column of a series, with its scatter. */
+  | { kind: 'mean'; column: string; budget: boolean }
+  /** Motions of the trials of a series over each other. */
+  | ({ kind: 'motions'; motion: string; form: MotionForm; width: number; ratio: number } & FigureText)
   /** How it was measured. */
   | {
       kind: 'method'
@@ -165,9 +196,9 @@ export interface PrintedBlock {
   digest: string
 }
 
-/** The write-up of an investigation. */
+/** The write-up of an investigation, or of a series. */
 export interface Report {
-  /** Empty: the title of the investigation. */
+  /** Empty: the title of the document. */
   title: string
   /** Name and course above the title, as typed. */
   author: string
@@ -177,6 +208,12 @@ export interface Report {
   blocks: ById<Block>
   /** Null: not printed yet. */
   printed: { at: string; blocks: Record<string, PrintedBlock> } | null
+}
+
+/** A document that has a report: an investigation, or a series. */
+export interface Reported {
+  title: string
+  report: Report
 }
 
 /** Characters of a picture that a report keeps, as a data URL: 450 kB. */

@@ -1,6 +1,8 @@
 import { type ById, inOrder, nextOrder } from '../document/order.ts'
-import type { Block, BlockContent, Pin, Report } from '../document/report.ts'
+import type { Block, BlockContent, Pin, Report, Reported } from '../document/report.ts'
 import type { Mutator } from '../patch.ts'
+
+type ReportMutator = Mutator<Reported>
 
 /** Orders closer together than this leave no room between them: all blocks are numbered again. */
 const CLOSEST = 1e-6
@@ -24,7 +26,7 @@ function orderBehind(blocks: ById<Block>, after: string | null): number {
 export function addBlocks(
   added: readonly (readonly [string, BlockContent])[],
   after: string | null,
-): Mutator {
+): ReportMutator {
   return ({ report: { blocks } }) => {
     let behind = after
     for (const [id, content] of added) {
@@ -36,7 +38,7 @@ export function addBlocks(
 }
 
 /** Adds blocks at the end. */
-export function appendBlocks(added: readonly (readonly [string, BlockContent])[]): Mutator {
+export function appendBlocks(added: readonly (readonly [string, BlockContent])[]): ReportMutator {
   return (draft) => addBlocks(added, inOrder(draft.report.blocks).at(-1)?.[0] ?? null)(draft)
 }
 
@@ -45,14 +47,14 @@ export function changeBlock<K extends BlockContent['kind']>(
   id: string,
   kind: K,
   change: Partial<Omit<Extract<BlockContent, { kind: K }>, 'kind'>>,
-): Mutator {
+): ReportMutator {
   return ({ report: { blocks } }) => {
     if (blocks[id]?.kind === kind) Object.assign(blocks[id], change)
   }
 }
 
 /** Replaces blocks, adds those that are not there and removes those that are null: what one burst of writing has changed. */
-export function setBlocks(changed: Readonly<Record<string, Block | null>>): Mutator {
+export function setBlocks(changed: Readonly<Record<string, Block | null>>): ReportMutator {
   return ({ report: { blocks } }) => {
     for (const [id, block] of Object.entries(changed))
       if (block === null) delete blocks[id]
@@ -61,14 +63,14 @@ export function setBlocks(changed: Readonly<Record<string, Block | null>>): Muta
 }
 
 /** Removes blocks. */
-export function removeBlocks(ids: readonly string[]): Mutator {
+export function removeBlocks(ids: readonly string[]): ReportMutator {
   return ({ report: { blocks } }) => {
     for (const id of ids) delete blocks[id]
   }
 }
 
 /** Moves a block behind another one; null: in front of all. */
-export function moveBlock(id: string, after: string | null): Mutator {
+export function moveBlock(id: string, after: string | null): ReportMutator {
   return ({ report: { blocks } }) => {
     if (!blocks[id] || id === after) return
     const { [id]: moved, ...others } = blocks
@@ -80,14 +82,14 @@ export function moveBlock(id: string, after: string | null): Mutator {
 }
 
 /** Pins a block as it is, or lets it follow its sources again (null). */
-export function pinBlock(id: string, pin: Pin | null): Mutator {
+export function pinBlock(id: string, pin: Pin | null): ReportMutator {
   return ({ report: { blocks } }) => {
     if (blocks[id]) blocks[id].pin = pin
   }
 }
 
 /** Changes title, author, date or paper of the report, or notes what was printed. */
-export function setReport(change: Partial<Omit<Report, 'blocks'>>): Mutator {
+export function setReport(change: Partial<Omit<Report, 'blocks'>>): ReportMutator {
   return ({ report }) => {
     Object.assign(report, change)
   }

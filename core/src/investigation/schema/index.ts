@@ -25,7 +25,7 @@ import {
 import { footage, orientation, timing } from './footage.ts'
 import { calculation, constant, customQuantity, derivation, fit, graph, stretch } from './graphs.ts'
 import { refusal } from './refusals.ts'
-import { report } from './report.ts'
+import { reportSchema } from './report.ts'
 
 /** What each field of a document has to be. */
 const FIELDS: Record<keyof Investigation, AnySchema> = {
@@ -85,7 +85,7 @@ const FIELDS: Record<keyof Investigation, AnySchema> = {
   fits: byId(fit, LIMITS.fits),
   calculations: byId(calculation, LIMITS.calculations),
   tolerance: number().strict().min(0).max(100).nullable().defined(),
-  report,
+  report: reportSchema,
   refusals: byId(refusal, LIMITS.refusals),
 }
 

@@ -3,6 +3,7 @@ import {
   type AxisRange,
   type BlockContent,
   type BlockKind,
+  COLUMN_STATISTICS,
   COMPARED_VALUES,
   FIGURE_WIDTHS,
   FIT_STATISTICS,
@@ -11,6 +12,7 @@ import {
   isPhotoData,
   MOST_INDENT,
   MOST_TEX,
+  MOTION_FORMS,
   PAPERS,
   TEXT_MARKS,
   TEXT_STYLES,
@@ -53,6 +55,9 @@ const SOURCES: Record<string, Record<string, (field: unknown) => boolean>> = {
   'frame-rate': {},
   'free-fall': {},
   title: {},
+  column: { column: isUuid, statistic: isOneOf(COLUMN_STATISTICS) },
+  cell: { trial: isUuid, column: isUuid },
+  trials: {},
 }
 
 function isSource(value: unknown): boolean {
@@ -173,6 +178,20 @@ const KINDS: Record<BlockKind, Record<string, Schema>> = {
     errors: flag(),
     caption: optionalText(2000),
   },
+  trials: {
+    columns: array().of(uuid()).strict().max(LIMITS.tableColumns).nullable().defined(),
+    statistics: flag(),
+    errors: flag(),
+    caption: optionalText(2000),
+  },
+  mean: { column: uuid(), budget: flag() },
+  motions: {
+    motion: uuid(),
+    form: string().strict().required().oneOf(MOTION_FORMS),
+    width: width(),
+    ratio: finite().min(0.2).max(3),
+    ...figureText,
+  },
   method: { text: optionalText(LIMITS.blockCharacters), facts: text(LIMITS.blockCharacters) },
   question: { question: text(4000), answer: inlines() },
   'page-break': {},
@@ -214,7 +233,7 @@ const printed = object({
   .defined()
   .default(undefined)
 
-export const report = object({
+export const reportSchema = object({
   title: text(200),
   author: text(200),
   date: text(100),

@@ -9,6 +9,7 @@ import {
   LIMITS,
   lawFields,
   MOST_EXPRESSION,
+  reportSchema,
   text,
   title,
   uuid,
@@ -171,6 +172,7 @@ const FIELDS: Record<keyof Series, AnySchema> = {
     LIMITS.fits,
   ),
   calculations: byId(calculationSchema, LIMITS.calculations),
+  report: reportSchema,
 }
 
 const schema = object(FIELDS).noUnknown().strict()

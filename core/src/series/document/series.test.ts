@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { applyPatch, edit, NewerDocumentError } from '../../investigation/index.ts'
 import { id } from '../../testing/built.ts'
 import { PLANK, plankSeries, trialId } from '../../testing/plankSeries.ts'
-import { newSeries, readSeries, SERIES_LIMITS, type Series, seriesEdits } from '../index.ts'
+import { newSeries, readSeries, SERIES_LIMITS, SERIES_VERSION, type Series, seriesEdits } from '../index.ts'
 
 const series = plankSeries([5, 8, 11])
 const asStored = (value: unknown) => JSON.parse(JSON.stringify(value)) as Series
@@ -16,12 +16,34 @@ describe('a series', () => {
   })
 
   it('of version 1 has no motions that are drawn over each other', () => {
-    const { motions, ...before } = asStored(series)
+    const { motions, report, ...before } = asStored(series)
     expect(readSeries({ ...before, version: 1 })).toEqual(series)
   })
 
+  it('of version 2 has an empty report', () => {
+    const { report, ...before } = asStored(series)
+    expect(readSeries({ ...before, version: 2 })).toEqual(series)
+  })
+
+  it('keeps blocks of its report that are not known here, and refuses broken ones', () => {
+    const reported = asStored(series)
+    const strange = { kind: 'hologram', order: 0, pin: null, depth: 3 }
+    const withBlock = (block: object) => ({
+      ...reported,
+      report: { ...series.report, blocks: { [id(90)]: block } },
+    })
+    expect(readSeries(withBlock(strange)).report.blocks[id(90)]).toMatchObject({
+      kind: 'unknown',
+      original: JSON.stringify(strange),
+    })
+    const mean = { kind: 'mean', column: id(91), budget: true, order: 0, pin: null }
+    expect(readSeries(withBlock(mean)).report.blocks[id(90)]).toEqual(mean)
+    expect(() => readSeries(withBlock({ ...mean, column: 'g' }))).toThrow(RangeError)
+    expect(() => readSeries(withBlock({ ...mean, kind: 'motions' }))).toThrow(RangeError)
+  })
+
   it('of a newer form is refused as newer', () => {
-    expect(() => readSeries({ ...asStored(series), version: 3 })).toThrow(NewerDocumentError)
+    expect(() => readSeries({ ...asStored(series), version: SERIES_VERSION + 1 })).toThrow(NewerDocumentError)
   })
 
   it.each<[string, (draft: Series) => void]>([

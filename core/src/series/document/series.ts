@@ -3,12 +3,14 @@ import {
   type Calculation,
   type Fit,
   inOrder,
+  newReport,
+  type Report,
   type ValueSource,
 } from '../../investigation/index.ts'
 import type { ViewTrouble } from '../../registration/index.ts'
 
 /** Version of the document's form that this code writes. */
-export const SERIES_VERSION = 2
+export const SERIES_VERSION = 3
 
 /** How the view of a trial's clip is known from that of another trial; see `Registration`. */
 export type TrialView =
@@ -130,10 +132,14 @@ export interface Series {
   fits: ById<SeriesFit>
   /** Numbers by name that are worked out from means of columns and readings of fits. */
   calculations: ById<Calculation>
+  report: Report
 }
 
+/** What of a series its numbers follow from: all but what is written about them. */
+export type MeasuredSeries = Omit<Series, 'report'>
+
 /** Returns the id of the trial whose set-up others take over: the one that was chosen, or the first; null without trials. */
-export function patternIdOf({ pattern, trials }: Series): string | null {
+export function patternIdOf({ pattern, trials }: MeasuredSeries): string | null {
   return pattern ?? inOrder(trials)[0]?.[0] ?? null
 }
 
@@ -152,5 +158,6 @@ export function newSeries(title: string): Series {
     motions: {},
     fits: {},
     calculations: {},
+    report: newReport(),
   }
 }

@@ -1,5 +1,11 @@
 import { freeze } from 'immer'
-import { checkValue, isPlainObject, NewerDocumentError } from '../../investigation/index.ts'
+import {
+  checkValue,
+  isPlainObject,
+  NewerDocumentError,
+  newReport,
+  withKnownBlocks,
+} from '../../investigation/index.ts'
 import { checkSeries } from './schema.ts'
 import { SERIES_VERSION, type Series } from './series.ts'
 
@@ -7,6 +13,8 @@ import { SERIES_VERSION, type Series } from './series.ts'
 const UPGRADES: Record<number, (document: Record<string, unknown>) => Record<string, unknown>> = {
   /** Version 1 had no motions that are drawn over each other. */
   1: (document) => ({ ...document, version: 2, motions: {} }),
+  /** Version 2 had no report. */
+  2: (document) => ({ ...document, version: 3, report: newReport() }),
 }
 
 /**
@@ -23,5 +31,5 @@ export function readSeries(stored: unknown): Series {
   let document: Record<string, unknown> = { ...stored }
   for (let at = Number(version); at < SERIES_VERSION && Object.hasOwn(UPGRADES, at); at++)
     document = UPGRADES[at](document)
-  return freeze(checkSeries(document), true)
+  return freeze(checkSeries(withKnownBlocks(document)), true)
 }

@@ -1,8 +1,8 @@
 import { type ChangedBlock, changedSincePrinted, changesSummary } from '@apokinema/words/report/changes'
 import { Box, Stack, Text } from '@chakra-ui/react'
 import { useDeferredValue, useMemo, useState } from 'react'
-import { useInvestigation } from '../../document/SessionContext.tsx'
 import { useAllShown } from './shownBlocks.ts'
+import { useReport } from './source.ts'
 
 const when = new Intl.DateTimeFormat('en-GB', {
   day: 'numeric',
@@ -13,11 +13,10 @@ const when = new Intl.DateTimeFormat('en-GB', {
 
 /** What shows something else than when the report was printed, each before and after. */
 export function ChangedBlocks() {
-  const investigation = useDeferredValue(useInvestigation())
+  const printed = useDeferredValue(useReport((report) => report.printed))
   const shown = useDeferredValue(useAllShown())
-  const changes = useMemo(() => changedSincePrinted(investigation, shown.values()), [investigation, shown])
+  const changes = useMemo(() => changedSincePrinted({ printed }, shown.values()), [printed, shown])
   const [open, setOpen] = useState<string | null>(null)
-  const { printed } = investigation.report
   if (!printed) return null
   const date = new Date(printed.at)
   return (

@@ -1,19 +1,19 @@
 import { edits } from '@apokinema/core/investigation'
 import { type Editor, EditorContent } from '@tiptap/react'
 import { useRef } from 'react'
-import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { BlockHandle } from './BlockHandle.tsx'
 import { LineField } from './LineField.tsx'
 import { usePages } from './pages/usePages.ts'
+import { useDocumentTitle, useReport, useSource } from './source.ts'
 
 /** The page: its head, and the blocks in the editor. */
 export function Paper({ editor }: { editor: Editor }) {
-  const session = useSession()
-  const investigationTitle = useInvestigation(({ title }) => title)
-  const title = useInvestigation(({ report }) => report.title)
-  const author = useInvestigation(({ report }) => report.author)
-  const date = useInvestigation(({ report }) => report.date)
-  const paper = useInvestigation(({ report }) => report.paper)
+  const { session } = useSource()
+  const documentTitle = useDocumentTitle()
+  const title = useReport((report) => report.title)
+  const author = useReport((report) => report.author)
+  const date = useReport((report) => report.date)
+  const paper = useReport((report) => report.paper)
   const sheet = useRef<HTMLElement>(null)
   usePages(editor, sheet, paper)
   const set = (label: string, change: Parameters<typeof edits.setReport>[0]) =>
@@ -38,7 +38,7 @@ export function Paper({ editor }: { editor: Editor }) {
         <LineField
           label="Title of the report"
           value={title}
-          placeholder={investigationTitle}
+          placeholder={documentTitle}
           onCommit={(typed) => set('change the title of the report', { title: typed })}
         />
       </h1>

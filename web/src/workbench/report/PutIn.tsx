@@ -1,5 +1,5 @@
-import type { BlockContent, Investigation } from '@apokinema/core/investigation'
-import { type BlockChoice, blockChoices } from '@apokinema/words/report/choices'
+import type { BlockContent } from '@apokinema/core/investigation'
+import type { BlockChoice } from '@apokinema/words/report/choices'
 import { Box, Button, Input, Stack, Text } from '@chakra-ui/react'
 import {
   type DragEvent,
@@ -10,18 +10,15 @@ import {
   useMemo,
   useState,
 } from 'react'
-import { useInvestigationExcept, useSession } from '../../document/SessionContext.tsx'
 import { insertBlocks } from './editor/insert.ts'
 import { choosePictures } from './editor/insertPictures.ts'
 import { copyHtml } from './editor/nodes.ts'
 import type { Writing } from './editor/writing.ts'
-import { SmallPicture } from './SmallPicture.tsx'
-
-const reportOnly = () => ['report'] as const
+import { useFollowed, useSource } from './source.ts'
 
 const NOTHING = () => {}
 
-/** The things of this investigation that can be put into its report: each goes in where the cursor is, or where it is dropped. */
+/** The things that can be put into the report: each goes in where the cursor is, or where it is dropped. */
 export function PutIn({
   writing,
   done = NOTHING,
@@ -30,9 +27,12 @@ export function PutIn({
   /** Called when something was put in. */
   done?: () => void
 }) {
-  const session = useSession()
+  const { session } = useSource()
   // The page comes first: what can be put in follows when there is time.
-  const investigation = useDeferredValue(useInvestigationExcept(reportOnly), null)
+  const measured = useDeferredValue<object | null>(
+    useFollowed((source) => source.measured()),
+    null,
+  )
   const [query, setQuery] = useState('')
   const put = useCallback(
     (content: BlockContent, { detail }: MouseEvent) => {
@@ -69,22 +69,25 @@ export function PutIn({
       >
         Picture from a file …
       </Button>
-      {investigation && <Choices investigation={investigation} query={query} put={put} />}
+      {measured && <Choices measured={measured} query={query} put={put} />}
     </Box>
   )
 }
 
 /** What can be put in, by what it is. Rendered when the page has been, so it is no part of what renders with the page. */
 const Choices = memo(function Choices({
-  investigation,
+  measured,
   query,
   put,
 }: {
-  investigation: Investigation
+  /** What the choices follow from. */
+  measured: object
   query: string
   put: (content: BlockContent, event: MouseEvent) => void
 }) {
-  const groups = useMemo(() => blockChoices(investigation), [investigation])
+  const source = useSource()
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what is measured says when there are other choices
+  const groups = useMemo(() => source.blockChoices(), [source, measured])
   const wanted = query.trim().toLowerCase()
   const shown = groups
     .map(({ group, choices }) => ({
@@ -104,7 +107,7 @@ const Choices = memo(function Choices({
         {group}
       </Text>
       {choices.map((choice) => (
-        <Choice key={choice.key} choice={choice} investigation={investigation} put={put} />
+        <Choice key={choice.key} choice={choice} put={put} />
       ))}
     </Stack>
   ))
@@ -113,13 +116,12 @@ const Choices = memo(function Choices({
 /** Goes in where the cursor is when it is pressed, or where it is dropped. */
 function Choice({
   choice: { title, detail, content },
-  investigation,
   put,
 }: {
   choice: BlockChoice
-  investigation: Investigation
   put: (content: BlockContent, event: MouseEvent) => void
 }) {
+  const { SmallPicture } = useSource()
   return (
     <Box
       as="button"
@@ -149,7 +151,7 @@ function Choice({
         overflow="hidden"
         color="petrol"
       >
-        <SmallPicture content={content} investigation={investigation} />
+        <SmallPicture content={content} />
       </Box>
       <Box minWidth="0">
         <Text lineClamp={2} lineHeight="1.25" title={title}>

@@ -131,6 +131,7 @@ const WRITING = {
     padding: '0.6mm 2mm',
     borderBottom: `0.5px solid ${LIGHT_PALETTE.line}`,
   },
+  '.paper :is(th, td).words': { textAlign: 'left' },
   '.paper th': { borderBottom: `1px solid ${LIGHT_PALETTE.ink}`, fontWeight: 600 },
   '.result': { borderLeft: `3px solid ${LIGHT_PALETTE.petrol}`, paddingLeft: '4mm', margin: '2mm 0 1mm' },
   '.result-title': { fontWeight: 600 },

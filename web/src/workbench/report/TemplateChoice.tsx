@@ -1,6 +1,5 @@
 import { type BlockContent, edits } from '@apokinema/core/investigation'
-import { fillTemplate } from '@apokinema/core/report'
-import { TEMPLATE_IDS, TEMPLATES, type TemplateId, templateBlocks } from '@apokinema/words/report/templates'
+import { TEMPLATE_IDS, TEMPLATES, type TemplateId } from '@apokinema/words/report/templates'
 import { Box, HStack, IconButton, Stack, Text } from '@chakra-ui/react'
 import { useQuery } from '@tanstack/react-query'
 import { Trash2 } from 'lucide-react'
@@ -8,16 +7,18 @@ import { v4 as uuid } from 'uuid'
 import { client } from '../../api/client.ts'
 import { templatesQuery, useTemplateMutation } from '../../api/queries.ts'
 import { notify } from '../../common/messages.tsx'
-import type { Session } from '../../document/session.ts'
+import { type ReportSource, useSource } from './source.ts'
 
-/** Where a report begins: with a template, already linked to the investigation, or blank. */
-export function TemplateChoice({ session, done }: { session: Session; done: () => void }) {
+/** Where a report begins: with a template, already linked to what is measured, or blank. */
+export function TemplateChoice({ done }: { done: () => void }) {
+  const source = useSource()
+  const { session, ownTemplates } = source
   const beginWith = (blocks: readonly (readonly [string, BlockContent])[]) => {
     session.edit('begin the report', edits.appendBlocks(blocks))
     done()
   }
   const begin = (template: TemplateId) =>
-    beginWith(templateBlocks(session.document, template).map((block) => [uuid(), block] as const))
+    beginWith(source.templateBlocks(template).map((block) => [uuid(), block] as const))
   return (
     <Stack maxWidth="30rem" marginX="auto" paddingY="10" paddingX="6" gap="3">
       <Text as="h1" fontSize="title" fontWeight="600">
@@ -29,7 +30,7 @@ export function TemplateChoice({ session, done }: { session: Session; done: () =
       {TEMPLATE_IDS.map((id) => (
         <Beginning key={id} {...TEMPLATES[id]} choose={() => begin(id)} />
       ))}
-      <OwnTemplates session={session} begin={beginWith} />
+      {ownTemplates && <OwnTemplates fill={ownTemplates.fill} begin={beginWith} />}
     </Stack>
   )
 }
@@ -62,15 +63,15 @@ function Beginning({ name, about, choose }: { name: string; about: string; choos
 
 /** The templates that somebody has kept. */
 function OwnTemplates({
-  session,
+  fill,
   begin,
 }: {
-  session: Session
+  fill: NonNullable<ReportSource['ownTemplates']>['fill']
   begin: (blocks: readonly (readonly [string, BlockContent])[]) => void
 }) {
   const { data: own = [] } = useQuery(templatesQuery)
   const open = useTemplateMutation(async (id: string) => {
-    begin(fillTemplate(session.document, await client.template(id), uuid))
+    begin(fill(await client.template(id)))
   })
   const keep = useTemplateMutation(client.keepTemplate)
   const remove = useTemplateMutation(async (id: string) => {

@@ -1,6 +1,7 @@
 import { edits } from '@apokinema/core/investigation'
 import { printedBlocks } from '@apokinema/words/report/changes'
-import type { Session } from '../../document/session.ts'
+import { showReport } from '@apokinema/words/report/showReport'
+import type { ReportSource } from './source.ts'
 
 /** Longest wait for pictures before printing, in milliseconds. */
 const MOST_WAIT = 20_000
@@ -20,10 +21,10 @@ export async function printReport(): Promise<void> {
 }
 
 /** Notes what the report shows as it leaves: what changes from now on is told. */
-export function notePrinted(session: Session): void {
+export function notePrinted({ session, subject }: ReportSource): void {
   const at = new Date().toISOString()
   session.edit(
     'note what was printed',
-    edits.setReport({ printed: { at, blocks: printedBlocks(session.document) } }),
+    edits.setReport({ printed: { at, blocks: printedBlocks(showReport(subject())) } }),
   )
 }

@@ -1,9 +1,9 @@
-import type { Investigation } from '@apokinema/core/investigation'
 import type { ShownBlock } from '@apokinema/words/report/shown'
 import { showReport } from '@apokinema/words/report/showReport'
+import type { ReportSubject } from '@apokinema/words/report/subject'
 import { createContext, useContext, useEffect, useState } from 'react'
 import { createStore, type StoreApi, useStore } from 'zustand'
-import { useSession } from '../../document/SessionContext.tsx'
+import { useSource } from './source.ts'
 
 /** What the blocks of the report show, by their ids, in order. */
 type ShownStore = StoreApi<ReadonlyMap<string, ShownBlock>>
@@ -28,14 +28,14 @@ export const useAllShown = () => useStore(useContext(ShownContext))
 /** Leaves out the contents of pictures, which are long: those of a block without a pin are told apart by its digest, and a pin has its date. */
 const withoutPictures = (key: string, value: unknown) => (key === 'data' || key === 'svg' ? undefined : value)
 
-/** Shows blocks of one document after the other. A block is the same object for as long as it shows the same. */
+/** Shows the blocks of one state of a report after the other. A block is the same object for as long as it shows the same. */
 class Shower {
   private known = new Map<string, { text: string; block: ShownBlock }>()
 
-  show(document: Investigation): ReadonlyMap<string, ShownBlock> {
+  show(subject: ReportSubject): ReadonlyMap<string, ShownBlock> {
     const before = this.known
     this.known = new Map(
-      showReport(document).map((block) => {
+      showReport(subject).map((block) => {
         const text = JSON.stringify(block, withoutPictures)
         const same = before.get(block.id)
         return [block.id, same?.text === text ? same : { text, block }]
@@ -45,22 +45,23 @@ class Shower {
   }
 }
 
-/** Returns what the blocks show, which follows the document. Only what shows a changed block renders again. */
+/** Returns what the blocks show, which follows their sources. Only what shows a changed block renders again. */
 export function useShownStore(): ShownStore {
-  const session = useSession()
+  const source = useSource()
   const [{ shower, store }] = useState(() => {
     const first = new Shower()
-    return { shower: first, store: createStore(() => first.show(session.document)) }
+    return { shower: first, store: createStore(() => first.show(source.subject())) }
   })
   useEffect(() => {
-    let before: Investigation | null = null
+    let before: ReportSubject | null = null
     const follow = () => {
-      if (session.document === before) return
-      before = session.document
+      const now = source.subject()
+      if (now === before) return
+      before = now
       store.setState(shower.show(before), true)
     }
     follow()
-    return session.store.subscribe(follow)
-  }, [session, shower, store])
+    return source.follow(follow)
+  }, [source, shower, store])
   return store
 }

@@ -1,12 +1,13 @@
 import { isPhotoData } from '@apokinema/core/investigation'
 import type { Shown } from '@apokinema/words/report/shown'
-import { ChronoPicture } from './ChronoPicture.tsx'
+import { useSource } from '../source.ts'
 import { Drawing } from './Drawing.tsx'
-import { FramePicture } from './FramePicture.tsx'
-import { GraphPicture } from './GraphPicture.tsx'
+import { PlotPicture } from './PlotPicture.tsx'
+import { isPlot } from './withDrawing.ts'
 
 /** A picture with its number and caption. */
 export function Figure({ id, figure }: { id: string; figure: Extract<Shown, { kind: 'figure' }> }) {
+  const { PhotoView } = useSource()
   const { picture, width, label, caption, alternative, digest } = figure
   return (
     <figure
@@ -15,11 +16,15 @@ export function Figure({ id, figure }: { id: string; figure: Extract<Shown, { ki
       ref={(element) => element?.style.setProperty('--width', `${100 * width}%`)}
     >
       <div className="picture" role="img" aria-label={alternative}>
-        {picture.of === 'graph' && <GraphPicture picture={picture} width={width} digest={digest} />}
-        {picture.of === 'frame' && <FramePicture frame={picture.frame} digest={digest} />}
-        {picture.of === 'chronophotograph' && <ChronoPicture key={id} picture={picture} digest={digest} />}
-        {picture.of === 'photo' && isPhotoData(picture.data) && <img src={picture.data} alt="" />}
-        {picture.of === 'drawing' && <Drawing svg={picture.svg} />}
+        {picture.of === 'photo' ? (
+          isPhotoData(picture.data) && <img src={picture.data} alt="" />
+        ) : picture.of === 'drawing' ? (
+          <Drawing svg={picture.svg} />
+        ) : isPlot(picture) ? (
+          <PlotPicture picture={picture} width={width} digest={digest} />
+        ) : (
+          <PhotoView key={id} picture={picture} digest={digest} />
+        )}
       </div>
       <figcaption>
         <b>{label}.</b> {caption}

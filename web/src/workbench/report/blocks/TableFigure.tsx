@@ -1,9 +1,9 @@
-import type { Run, Shown } from '@apokinema/words/report/shown'
+import { type Run, type Shown, wordColumns } from '@apokinema/words/report/shown'
 import { Fragment, type ReactNode } from 'react'
 
 /** A table below its number and caption. */
 export function TableFigure({
-  table: { label, caption, head, rows },
+  table,
   pieces,
   gap,
 }: {
@@ -13,9 +13,12 @@ export function TableFigure({
   /** Returns what stands in front of a row, where a page begins; it shows the head again. */
   gap?: (row: number, headAgain: ReactNode) => ReactNode
 }) {
+  const { label, caption, head, rows } = table
+  const areWords = wordColumns(table)
+  const classOf = (column: number) => (areWords[column] ? 'words' : undefined)
   const headings = head.map((cell, i) => (
     // biome-ignore lint/suspicious/noArrayIndexKey: columns have no other name
-    <th key={i} scope="col">
+    <th key={i} scope="col" className={classOf(i)}>
       {pieces(cell)}
     </th>
   ))
@@ -36,7 +39,9 @@ export function TableFigure({
               <tr>
                 {row.map((cell, k) => (
                   // biome-ignore lint/suspicious/noArrayIndexKey: columns have no other name
-                  <td key={k}>{cell}</td>
+                  <td key={k} className={classOf(k)}>
+                    {cell}
+                  </td>
                 ))}
               </tr>
             </Fragment>

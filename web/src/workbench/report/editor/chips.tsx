@@ -1,18 +1,18 @@
 import type { ValueFormat, ValueSource } from '@apokinema/core/investigation'
-import { liveValue, valueText } from '@apokinema/core/report'
+import { valueText } from '@apokinema/core/report'
 import { NO_LONGER_THERE } from '@apokinema/words/report/shown'
 import { blockLabels } from '@apokinema/words/report/showReport'
 import { type NodeViewProps, NodeViewWrapper } from '@tiptap/react'
 import 'katex/dist/katex.min.css'
 import { useLayoutEffect, useRef } from 'react'
-import { useInvestigation } from '../../../document/SessionContext.tsx'
+import { useFollowed, useReport } from '../source.ts'
 import { typeset } from '../tex.ts'
 
 /** A live value in a text: it changes with its source. */
 export function ValueChip({ node, selected }: NodeViewProps) {
   const { source, format } = node.attrs as { source: ValueSource; format: ValueFormat }
-  const text = useInvestigation((now) => {
-    const live = liveValue(now, source)
+  const text = useFollowed((of) => {
+    const live = of.subject().value(source)
     return live ? valueText(live, format) : null
   })
   return (
@@ -29,7 +29,7 @@ export function ValueChip({ node, selected }: NodeViewProps) {
 /** The number of a figure, a table or an equation in a text. */
 export function ReferenceChip({ node, selected }: NodeViewProps) {
   const { block } = node.attrs as { block: string }
-  const label = useInvestigation((now) => blockLabels(now).get(block) ?? null)
+  const label = useReport(({ blocks }) => blockLabels(blocks).get(block) ?? null)
   return (
     <NodeViewWrapper
       as="span"

@@ -1,7 +1,7 @@
 import { type BlockContent, edits, inOrder, together } from '@apokinema/core/investigation'
 import type { Editor } from '@tiptap/core'
 import { v4 as uuid } from 'uuid'
-import type { Session } from '../../../document/session.ts'
+import type { ReportSession } from '../source.ts'
 import { selectedBlock } from './selectedBlock.ts'
 import type { Writing } from './writing.ts'
 
@@ -58,7 +58,7 @@ export function focusFirstGap(editor: Editor): void {
  * @returns the ids of the blocks
  */
 export function insertBlocks(
-  session: Session,
+  session: ReportSession,
   writing: Writing,
   contents: readonly BlockContent[],
 ): string[] {

@@ -1,13 +1,13 @@
 import { cutText } from '@apokinema/core/investigation'
 import { notify } from '../../../common/messages.tsx'
-import type { Session } from '../../../document/session.ts'
 import { photoData } from '../blocks/photos.ts'
+import type { ReportSession } from '../source.ts'
 import { insertBlocks } from './insert.ts'
 import type { Writing } from './writing.ts'
 
 /** Puts pictures from files into the report, where the cursor is. Says which ones can't be read. */
 export async function insertPictures(
-  session: Session,
+  session: ReportSession,
   writing: Writing,
   files: readonly File[],
 ): Promise<void> {
@@ -25,7 +25,7 @@ export async function insertPictures(
 }
 
 /** Lets the person choose pictures, and puts them into the report. */
-export function choosePictures(session: Session, writing: Writing): void {
+export function choosePictures(session: ReportSession, writing: Writing): void {
   const field = document.createElement('input')
   field.type = 'file'
   field.accept = 'image/*'

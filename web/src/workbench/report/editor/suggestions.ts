@@ -1,11 +1,10 @@
 import { AS_MEASURED, type BlockContent } from '@apokinema/core/investigation'
-import { blockChoices, valueChoices } from '@apokinema/words/report/choices'
 import { blockLabels } from '@apokinema/words/report/showReport'
 import { type Editor, Extension, type Range } from '@tiptap/core'
 import { PluginKey } from '@tiptap/pm/state'
 import Suggestion, { type SuggestionOptions } from '@tiptap/suggestion'
 import { create } from 'zustand'
-import type { Session } from '../../../document/session.ts'
+import type { ReportSource } from '../source.ts'
 import { STYLE_NAMES } from '../textStyles.ts'
 import { insertBlocks, selectBlock } from './insert.ts'
 import { choosePictures } from './insertPictures.ts'
@@ -44,8 +43,9 @@ const OTHERS: [string, string, BlockContent][] = [
   ['Page break', 'the next block begins a page', { kind: 'page-break' }],
 ]
 
-/** Returns what the slash menu offers: styles, things of the investigation, and other blocks. */
-function blockItems(session: Session, writing: Writing): InsertItem[] {
+/** Returns what the slash menu offers: styles, other blocks, and things of what the report is written of. */
+function blockItems(source: ReportSource, writing: Writing): InsertItem[] {
+  const { session } = source
   const insert =
     (content: BlockContent): InsertItem['apply'] =>
     (editor, range) => {
@@ -81,14 +81,16 @@ function blockItems(session: Session, writing: Writing): InsertItem[] {
       },
     },
     ...OTHERS.map(([title, detail, content]) => ({ title, detail, apply: insert(content) })),
-    ...blockChoices(session.document).flatMap(({ choices }) =>
-      choices.map(({ title, detail, content }) => ({ title, detail, apply: insert(content) })),
-    ),
+    ...source
+      .blockChoices()
+      .flatMap(({ choices }) =>
+        choices.map(({ title, detail, content }) => ({ title, detail, apply: insert(content) })),
+      ),
   ]
 }
 
 /** Returns the values and the numbers of figures that can stand in a text. */
-function valueItems(session: Session): InsertItem[] {
+function valueItems(source: ReportSource): InsertItem[] {
   const put =
     (node: object): InsertItem['apply'] =>
     (editor, range) =>
@@ -98,12 +100,12 @@ function valueItems(session: Session): InsertItem[] {
         .insertContentAt(range, [node, { type: 'text', text: ' ' }])
         .run()
   return [
-    ...valueChoices(session.document).map(({ label, source, text }) => ({
+    ...source.valueChoices().map(({ label, source: of, text }) => ({
       title: label,
       detail: text,
-      apply: put({ type: 'value', attrs: { source, format: AS_MEASURED } }),
+      apply: put({ type: 'value', attrs: { source: of, format: AS_MEASURED } }),
     })),
-    ...[...blockLabels(session.document)].map(([block, label]) => ({
+    ...[...blockLabels(source.session.document.report.blocks)].map(([block, label]) => ({
       title: label,
       detail: 'its number in the text',
       apply: put({ type: 'reference', attrs: { block } }),
@@ -177,13 +179,13 @@ function plugin(editor: Editor, name: string, char: string, itemsNow: () => Inse
 }
 
 /** Returns the menus at the cursor: "/" for blocks, "=" for values. */
-export function suggestions(session: Session, writing: Writing): Extension {
+export function suggestions(source: ReportSource, writing: Writing): Extension {
   return Extension.create({
     name: 'suggestions',
     addProseMirrorPlugins() {
       return [
-        plugin(this.editor, 'blocks', '/', () => blockItems(session, writing)),
-        plugin(this.editor, 'values', '=', () => valueItems(session)),
+        plugin(this.editor, 'blocks', '/', () => blockItems(source, writing)),
+        plugin(this.editor, 'values', '=', () => valueItems(source)),
       ]
     },
   })

@@ -4,8 +4,8 @@ import type { EditorView } from '@tiptap/pm/view'
 import { type Editor, useEditor } from '@tiptap/react'
 import { useEffect, useMemo } from 'react'
 import { notify } from '../../../common/messages.tsx'
-import { useSession } from '../../../document/SessionContext.tsx'
-import type { Session } from '../../../document/session.ts'
+import { undoByKey } from '../../../document/undoByKey.ts'
+import { useSource } from '../source.ts'
 import { editorContent } from './convert.ts'
 import { fitPasted } from './fitPasted.ts'
 import { insertPictures, picturesIn } from './insertPictures.ts'
@@ -15,7 +15,8 @@ import { FROM_DOCUMENT, Writing } from './writing.ts'
 
 /** Returns the editor of the report, and what turns writing into edits. */
 export function useReportEditor(): { editor: Editor | null; writing: Writing } {
-  const session = useSession()
+  const source = useSource()
+  const { session } = source
   const writing = useMemo(() => new Writing(session), [session])
   /** Returns true if there were pictures among what was pasted or dropped: they are put in as blocks. */
   const takePictures = (data: DataTransfer | null) => {
@@ -31,13 +32,13 @@ export function useReportEditor(): { editor: Editor | null; writing: Writing } {
   }
   const editor = useEditor(
     {
-      extensions: [...reportExtensions(blockContent), suggestions(session, writing)],
+      extensions: [...reportExtensions(blockContent), suggestions(source, writing)],
       content: { type: 'doc', content: editorContent(session.document.report.blocks) },
       injectCSS: false,
       shouldRerenderOnTransaction: false,
       editorProps: {
         attributes: { 'aria-label': 'Report', role: 'textbox', 'aria-multiline': 'true', spellcheck: 'true' },
-        handleKeyDown: (_, event) => undoByKey(session, writing, event) || leaveByKey(event),
+        handleKeyDown: (_, event) => undoByKey(session, event, () => writing.commit()) || leaveByKey(event),
         handleTextInput: writeBehind,
         transformPastedHTML: withoutStyles,
         transformPasted: (slice, view) => {
@@ -53,7 +54,7 @@ export function useReportEditor(): { editor: Editor | null; writing: Writing } {
       },
       onBlur: () => writing.commit(),
     },
-    [session],
+    [source],
   )
   useEffect(() => {
     writing.editor = editor
@@ -109,15 +110,3 @@ function leaveByKey({ key }: KeyboardEvent): boolean {
 
 /** Elements of the settings that take the focus. */
 const FOCUSABLE = 'button:not([disabled]), input, select, textarea'
-
-/** Undoes and redoes by the session's history. Returns true if it was such a key. */
-export function undoByKey(session: Session, writing: Writing, event: KeyboardEvent): boolean {
-  if (!(event.ctrlKey || event.metaKey) || event.altKey) return false
-  const key = event.key.toLowerCase()
-  if (key !== 'z' && key !== 'y') return false
-  event.preventDefault()
-  writing.commit()
-  if (key === 'y' || event.shiftKey) session.redo()
-  else session.undo()
-  return true
-}

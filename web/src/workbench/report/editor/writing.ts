@@ -2,7 +2,7 @@ import { type Block, type ById, edits } from '@apokinema/core/investigation'
 import type { Editor, JSONContent } from '@tiptap/core'
 import type { Node as ProseMirrorNode } from '@tiptap/pm/model'
 import { v4 as uuid } from 'uuid'
-import type { Session } from '../../../document/session.ts'
+import type { ReportSession } from '../source.ts'
 import { changedBlocks, editorContent } from './convert.ts'
 
 /** Time in milliseconds after which what is written becomes an edit, so that little is lost if the browser ends. */
@@ -70,7 +70,7 @@ export class Writing {
   private base: ById<Block>
   editor: Editor | null = null
 
-  constructor(private readonly session: Session) {
+  constructor(private readonly session: ReportSession) {
     this.base = session.document.report.blocks
   }
 
@@ -80,7 +80,7 @@ export class Writing {
     if (now - this.last > PAUSE) this.burst = uuid()
     this.last = now
     this.timer ??= setTimeout(() => whenIdle(() => this.commit()), KEEP_AFTER)
-    this.noteWriting(true)
+    this.session.noteWriting(true)
   }
 
   /** Makes an edit of what was written since the last one. The edits of one burst of writing are undone together. */
@@ -90,13 +90,7 @@ export class Writing {
     const changed = this.written()
     if (Object.keys(changed).length > 0)
       this.session.edit('write in the report', edits.setBlocks(changed), this.burst)
-    this.noteWriting(false)
-  }
-
-  /** Everybody who looks at the session is told of a change, so a key that changes nothing is not one. */
-  private noteWriting(isWriting: boolean): void {
-    const { store } = this.session
-    if (store.getState().isWriting !== isWriting) store.setState({ isWriting })
+    this.session.noteWriting(false)
   }
 
   /** Shows the document's blocks, with what has been written since the last edit. */

@@ -1,15 +1,22 @@
-import { type Block, type ById, contentOf, edits, inOrder, type Mutator } from '@apokinema/core/investigation'
+import {
+  type Block,
+  type ById,
+  contentOf,
+  edits,
+  inOrder,
+  type Mutator,
+  type Reported,
+} from '@apokinema/core/investigation'
 import { showBlock } from '@apokinema/words/report/showReport'
 import { Box, Button, HStack, IconButton, Stack, Text } from '@chakra-ui/react'
 import { ArrowDown, ArrowUp, Copy, Trash2 } from 'lucide-react'
 import type { ReactNode } from 'react'
 import { v4 as uuid } from 'uuid'
-import { useInvestigation, useSession } from '../../../document/SessionContext.tsx'
-import { useClip } from '../../ClipContext.tsx'
 import { withDrawing } from '../blocks/withDrawing.ts'
 import { focusBehind } from '../editor/insert.ts'
 import type { Writing } from '../editor/writing.ts'
 import { useLabel } from '../shownBlocks.ts'
+import { useReport, useSource } from '../source.ts'
 import { ChipSettings } from './ChipSettings.tsx'
 import { KindSettings } from './KindSettings.tsx'
 
@@ -26,6 +33,9 @@ const NAMES: Record<Block['kind'], string> = {
   'calculation-comparison': 'Comparison',
   calculation: 'Calculation',
   table: 'Table',
+  trials: 'Table',
+  mean: 'Mean',
+  motions: 'Motions',
   method: 'How it was measured',
   question: 'Question',
   'page-break': 'Page break',
@@ -34,7 +44,7 @@ const NAMES: Record<Block['kind'], string> = {
 
 /** What the chosen block can be set to, and what can be done with it. */
 export function BlockSettings({ id, writing }: { id: string; writing: Writing }) {
-  const kind = useInvestigation((now) => now.report.blocks[id]?.kind)
+  const kind = useReport(({ blocks }) => blocks[id]?.kind)
   const label = useLabel(id)
   if (!kind) return null
   return (
@@ -57,9 +67,9 @@ const NEVER_PINNED: readonly Block['kind'][] = ['page-break', 'image', 'unknown'
 
 /** Pins a block as it is now, or lets it follow its sources again. */
 function Pinning({ id, kind, writing }: { id: string; kind: Block['kind']; writing: Writing }) {
-  const session = useSession()
-  const clip = useClip()
-  const pinned = useInvestigation(({ report }) => report.blocks[id]?.pin ?? null)
+  const source = useSource()
+  const { session } = source
+  const pinned = useReport(({ blocks }) => blocks[id]?.pin ?? null)
   if (NEVER_PINNED.includes(kind)) return null
   if (pinned)
     return (
@@ -77,9 +87,9 @@ function Pinning({ id, kind, writing }: { id: string; kind: Block['kind']; writi
     )
   const pin = async () => {
     writing.commit()
-    const shown = showBlock(session.document, id)
+    const shown = showBlock(source.subject(), id)
     if (!shown) return
-    const fixed = await withDrawing(session.document, clip, shown)
+    const fixed = await withDrawing(source, shown)
     const at = new Date().toISOString()
     session.edit('pin a block', edits.pinBlock(id, { at, shown: JSON.stringify(fixed) }))
   }
@@ -91,14 +101,14 @@ function Pinning({ id, kind, writing }: { id: string; kind: Block['kind']; writi
 }
 
 function BlockActions({ id, writing }: { id: string; writing: Writing }) {
-  const session = useSession()
-  const isFirst = useInvestigation(({ report }) => inOrder(report.blocks)[0]?.[0] === id)
-  const isLast = useInvestigation(({ report }) => inOrder(report.blocks).at(-1)?.[0] === id)
+  const { session } = useSource()
+  const isFirst = useReport(({ blocks }) => inOrder(blocks)[0]?.[0] === id)
+  const isLast = useReport(({ blocks }) => inOrder(blocks).at(-1)?.[0] === id)
   const action = (
     name: string,
     icon: ReactNode,
     label: string,
-    mutator: (blocks: ById<Block>) => Mutator,
+    mutator: (blocks: ById<Block>) => Mutator<Reported>,
     disabled = false,
   ) => (
     <IconButton

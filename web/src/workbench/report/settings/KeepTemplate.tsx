@@ -1,4 +1,4 @@
-import { templateOf } from '@apokinema/core/report'
+import type { ReportTemplate } from '@apokinema/core/report'
 import { Box, Button, Text } from '@chakra-ui/react'
 import { useState } from 'react'
 import { v4 as uuid } from 'uuid'
@@ -6,13 +6,22 @@ import { client } from '../../../api/client.ts'
 import { useTemplateMutation } from '../../../api/queries.ts'
 import { notify } from '../../../common/messages.tsx'
 import { TextField } from '../../../common/TextField.tsx'
-import { useInvestigation, useSession } from '../../../document/SessionContext.tsx'
 import type { Writing } from '../editor/writing.ts'
+import { useIsEmpty } from '../source.ts'
 
-/** Keeps the report, without its answers, to begin those of other investigations with. */
-export function KeepTemplate({ writing }: { writing: Writing }) {
-  const session = useSession()
-  const isEmpty = useInvestigation(({ report }) => Object.keys(report.blocks).length === 0)
+/**
+ * Keeps the report, without its answers, to begin those of other investigations with.
+ *
+ * @param templateOf returns the report as a template of a name
+ */
+export function KeepTemplate({
+  writing,
+  templateOf,
+}: {
+  writing: Writing
+  templateOf: (name: string) => ReportTemplate
+}) {
+  const isEmpty = useIsEmpty()
   const [isNaming, setNaming] = useState(false)
   const keep = useTemplateMutation(client.keepTemplate, () => {
     setNaming(false)
@@ -36,7 +45,7 @@ export function KeepTemplate({ writing }: { writing: Writing }) {
             onCommit={(name) => {
               if (name === '') return 'A template needs a name.'
               writing.commit()
-              keep(uuid(), templateOf(session.document, name))
+              keep(uuid(), templateOf(name))
               return null
             }}
           />

@@ -1,9 +1,8 @@
 import { type Block, type BlockContent, edits } from '@apokinema/core/investigation'
-import { methodText } from '@apokinema/words/report/methodText'
 import { Box, Button, Text } from '@chakra-ui/react'
 import { parseNumber, TextField } from '../../../common/TextField.tsx'
 import { TickBox } from '../../../common/TickBox.tsx'
-import { useInvestigation, useSession } from '../../../document/SessionContext.tsx'
+import { useFollowed, useReport, useSource } from '../source.ts'
 import {
   CountField,
   FigureTexts,
@@ -25,8 +24,8 @@ type Change<K extends BlockContent['kind']> = (
  * @param done called when an equation is written
  */
 export function KindSettings({ id, done }: { id: string; done: () => void }) {
-  const session = useSession()
-  const block = useInvestigation(({ report }) => report.blocks[id])
+  const { session } = useSource()
+  const block = useReport(({ blocks }) => blocks[id])
   const changer =
     <K extends BlockContent['kind']>(kind: K): Change<K> =>
     (change) =>
@@ -118,6 +117,24 @@ export function KindSettings({ id, done }: { id: string; done: () => void }) {
           where its error comes from
         </TickBox>
       )
+    case 'mean':
+      return (
+        <TickBox on={block.budget} set={(budget) => changer('mean')({ budget })}>
+          where its error comes from
+        </TickBox>
+      )
+    case 'trials':
+      return <TrialsSettings block={block} change={changer('trials')} />
+    case 'motions': {
+      const change = changer('motions')
+      return (
+        <>
+          <WidthField width={block.width} set={(width) => change({ width })} />
+          {block.form === 'graph' && <ShapeField ratio={block.ratio} set={(ratio) => change({ ratio })} />}
+          <FigureTexts id={id} block={block} change={change} />
+        </>
+      )
+    }
     case 'table':
       return <TableSettings block={block} change={changer('table')} />
     case 'equation':
@@ -171,6 +188,47 @@ function TableSettings({
   )
 }
 
+/** Which columns of the table of trials are shown, and how. */
+function TrialsSettings({
+  block,
+  change,
+}: {
+  block: Extract<Block, { kind: 'trials' }>
+  change: Change<'trials'>
+}) {
+  // The same list as long as nothing changes: what is measured says so.
+  useFollowed((source) => source.measured())
+  const { columns, hasMeans } = useSource().trials()
+  const shown = block.columns ?? columns.map(([id]) => id)
+  const show = (id: string, on: boolean) => {
+    const wanted = columns.map(([one]) => one).filter((one) => (one === id ? on : shown.includes(one)))
+    change({ columns: wanted.length === columns.length ? null : wanted })
+  }
+  return (
+    <>
+      {columns.map(([id, name]) => (
+        <TickBox key={id} on={shown.includes(id)} set={(on) => show(id, on)}>
+          {name}
+        </TickBox>
+      ))}
+      <TickBox on={block.errors} set={(errors) => change({ errors })}>
+        with standard errors
+      </TickBox>
+      {hasMeans && (
+        <TickBox on={block.statistics} set={(statistics) => change({ statistics })}>
+          means below
+        </TickBox>
+      )}
+      <LongText
+        label="Caption"
+        value={block.caption ?? ''}
+        isOwn={block.caption !== null}
+        set={(caption) => change({ caption })}
+      />
+    </>
+  )
+}
+
 function MethodSettings({
   block,
   change,
@@ -178,7 +236,7 @@ function MethodSettings({
   block: Extract<Block, { kind: 'method' }>
   change: Change<'method'>
 }) {
-  const facts = useInvestigation(methodText)
+  const facts = useFollowed((source) => source.subject().method())
   return (
     <>
       <LongText

@@ -1,8 +1,8 @@
 import { edits, type Paper } from '@apokinema/core/investigation'
 import { Box, Text } from '@chakra-ui/react'
 import { Select } from '../../../common/Select.tsx'
-import { useInvestigation, useSession } from '../../../document/SessionContext.tsx'
 import type { Writing } from '../editor/writing.ts'
+import { useReport, useSource } from '../source.ts'
 import { TakeAway } from '../takeAway/TakeAway.tsx'
 import { KeepTemplate } from './KeepTemplate.tsx'
 
@@ -13,8 +13,8 @@ const PAPERS: [Paper, string][] = [
 
 /** Paper, and the ways in which the report leaves. */
 export function PageSettings({ writing }: { writing: Writing }) {
-  const session = useSession()
-  const paper = useInvestigation(({ report }) => report.paper)
+  const { session, ownTemplates } = useSource()
+  const paper = useReport((report) => report.paper)
   return (
     <Box padding="4">
       <Text as="h2" fontWeight="600">
@@ -29,7 +29,7 @@ export function PageSettings({ writing }: { writing: Writing }) {
         />
       </Box>
       <TakeAway writing={writing} />
-      <KeepTemplate writing={writing} />
+      {ownTemplates && <KeepTemplate writing={writing} templateOf={ownTemplates.keep} />}
     </Box>
   )
 }

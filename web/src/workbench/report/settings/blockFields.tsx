@@ -1,12 +1,10 @@
-import { analyse } from '@apokinema/core/analysis'
 import { type BlockContent, FIGURE_WIDTHS } from '@apokinema/core/investigation'
-import { frameCount } from '@apokinema/core/time'
 import { Box, Button, HStack, Textarea } from '@chakra-ui/react'
 import { LimitField } from '../../../common/LimitField.tsx'
 import { Select } from '../../../common/Select.tsx'
 import { parseNumber, TextField } from '../../../common/TextField.tsx'
-import { useInvestigation } from '../../../document/SessionContext.tsx'
 import { useShown } from '../shownBlocks.ts'
+import { type ReportAxis, useFollowed } from '../source.ts'
 
 /** Width of a figure. */
 export function WidthField({ width, set }: { width: number; set: (width: number) => void }) {
@@ -44,17 +42,8 @@ export function GraphRanges({
   block: GraphBlock
   change: (ranges: Partial<Pick<GraphBlock, 'rangeX' | 'rangeY'>>) => void
 }) {
-  const axes = useInvestigation((now) => {
-    const graph = now.graphs[block.graph]
-    const description = graph && analyse(now).graph(graph)
-    return JSON.stringify(
-      description
-        ? [description.x, description.y].map(({ symbol, unit, perKept }) => ({ symbol, unit, perKept }))
-        : [],
-    )
-  })
-  const parsed = JSON.parse(axes) as { symbol: string; unit: string; perKept: number }[]
-  return parsed.map(({ symbol, unit, perKept }, i) => {
+  const axes = useFollowed((source) => JSON.stringify(source.axes(block.graph)))
+  return (JSON.parse(axes) as ReportAxis[]).map(({ symbol, unit, perKept }, i) => {
     const key = i === 0 ? 'rangeX' : 'rangeY'
     const range = block[key]
     const limit = (end: 'from' | 'to') => (
@@ -106,7 +95,7 @@ export function CountField({
 
 /** Number of a frame of the footage. */
 export function FrameField({ frame, set }: { frame: number; set: (frame: number) => void }) {
-  const last = useInvestigation(({ footage }) => (footage ? frameCount(footage.ticks) : 1) - 1)
+  const last = useFollowed((source) => source.lastFrame())
   return (
     <TextField
       label="Frame"

@@ -31,6 +31,7 @@ figcaption { font-size: 9.5pt; margin: 1mm 0 }
 .equation math { flex: 1 }
 table { border-collapse: collapse; font-variant-numeric: tabular-nums; font-size: 9.5pt; width: 100% }
 th, td { border-bottom: 1px solid #c9c4b5; padding: 1mm 2mm; text-align: right }
+:is(th, td).words { text-align: left }
 thead { display: table-header-group }
 tr { break-inside: avoid }
 .result { border-left: 3px solid #1f6f78; padding-left: 4mm; margin: 3mm 0; break-inside: avoid }

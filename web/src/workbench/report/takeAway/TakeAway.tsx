@@ -2,19 +2,17 @@ import { Box, Button, HStack, Stack, Text } from '@chakra-ui/react'
 import { useEffect, useRef, useState } from 'react'
 import { notify } from '../../../common/messages.tsx'
 import { saveFile } from '../../../common/saveFile.ts'
-import { useInvestigation, useSession } from '../../../document/SessionContext.tsx'
-import { useClip } from '../../ClipContext.tsx'
 import type { Writing } from '../editor/writing.ts'
 import { notePrinted, printReport } from '../printReport.ts'
+import { useIsEmpty, useSource } from '../source.ts'
 import { collectReport } from './collectReport.ts'
 import { makeReportFile, REPORT_FORMATS } from './makeReportFile.ts'
 import type { ReportFormat } from './reportFile.worker.ts'
 
 /** The ways in which the report leaves: print, or a file. Nothing as long as the report is empty. */
 export function TakeAway({ writing }: { writing: Writing }) {
-  const session = useSession()
-  const isEmpty = useInvestigation(({ report }) => Object.keys(report.blocks).length === 0)
-  const clip = useClip()
+  const source = useSource()
+  const isEmpty = useIsEmpty()
   const [progress, setProgress] = useState<number | null>(null)
   const running = useRef<AbortController | null>(null)
   useEffect(() => () => running.current?.abort(), [])
@@ -22,7 +20,7 @@ export function TakeAway({ writing }: { writing: Writing }) {
   const print = async () => {
     writing.commit()
     await printReport()
-    notePrinted(session)
+    notePrinted(source)
   }
   const take = async (format: ReportFormat) => {
     writing.commit()
@@ -30,15 +28,10 @@ export function TakeAway({ writing }: { writing: Writing }) {
     running.current = control
     setProgress(0)
     try {
-      const report = await collectReport(
-        session.document,
-        clip,
-        (share) => setProgress(0.9 * share),
-        control.signal,
-      )
+      const report = await collectReport(source, (share) => setProgress(0.9 * share), control.signal)
       const { file, name } = await makeReportFile(format, report, control.signal)
       saveFile(file, name)
-      notePrinted(session)
+      notePrinted(source)
     } catch (error) {
       if (!control.signal.aborted) {
         console.error(error)

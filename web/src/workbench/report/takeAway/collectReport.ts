@@ -1,14 +1,11 @@
-import type { Investigation } from '@apokinema/core/investigation'
 import type { Shown, ShownBlock } from '@apokinema/words/report/shown'
 import { showReport } from '@apokinema/words/report/showReport'
 import { canvasBlob } from '../../../common/canvasBlob.ts'
-import type { ClipState } from '../../ClipContext.tsx'
-import { reportChronophotograph } from '../blocks/chronophotographs.ts'
 import { cleanSvg } from '../blocks/cleanSvg.ts'
-import { graphPng, graphSvg } from '../blocks/graphPictures.ts'
 import { residualsSvg } from '../blocks/residualsSvg.ts'
-import { frameCanvas } from '../blocks/withDrawing.ts'
+import { isPlot } from '../blocks/withDrawing.ts'
 import { PIXEL_RATIO, TEXT_WIDTH } from '../pageSize.ts'
+import type { ReportSource } from '../source.ts'
 import type { FilePicture, ReportFile } from './reportFile.ts'
 
 /** A picture, and its width as a share of the page's. */
@@ -68,37 +65,19 @@ async function drawnDrawing(drawing: string, width: number): Promise<Made | null
 }
 
 /** Returns the pictures of a figure; null if they can't be made. */
-async function drawn(
-  investigation: Investigation,
-  clip: ClipState,
-  { picture, width }: Drawn,
-): Promise<Made | null> {
-  switch (picture.of) {
-    case 'graph': {
-      const [svg, png] = [
-        await graphSvg(investigation, picture, width),
-        await graphPng(investigation, picture, width),
-      ]
-      return svg !== null && png ? { png, svg: cleanText(svg) } : null
-    }
-    case 'drawing':
-      return drawnDrawing(picture.svg, width)
-    case 'frame': {
-      const canvas = await frameCanvas(investigation, clip, picture.frame)
-      const png = canvas && (await canvasBlob(canvas))
-      return png && { png, svg: null }
-    }
-    case 'chronophotograph': {
-      const found =
-        clip.from === null ? null : await reportChronophotograph(clip.from, investigation, picture)
-      return found instanceof Blob ? { png: found, svg: null } : null
-    }
-    case 'photo': {
-      const canvas = await onCanvas(picture.data, TEXT_WIDTH * width * PIXEL_RATIO)
-      const png = canvas && (await canvasBlob(canvas))
-      return png && { png, svg: null }
-    }
+async function drawn(source: ReportSource, { picture, width }: Drawn): Promise<Made | null> {
+  if (picture.of === 'drawing') return drawnDrawing(picture.svg, width)
+  if (picture.of === 'photo') {
+    const canvas = await onCanvas(picture.data, TEXT_WIDTH * width * PIXEL_RATIO)
+    const png = canvas && (await canvasBlob(canvas))
+    return png && { png, svg: null }
   }
+  if (isPlot(picture)) {
+    const [svg, png] = [await source.svg(picture, width), await source.png(picture, width)]
+    return svg !== null && png ? { png, svg: cleanText(svg) } : null
+  }
+  const png = await source.photo(picture)
+  return png && { png, svg: null }
 }
 
 async function filePicture({ png, svg }: Made, width: number): Promise<FilePicture> {
@@ -120,8 +99,8 @@ async function filePicture({ png, svg }: Made, width: number): Promise<FilePictu
  * @throws what the signal was aborted with
  */
 async function picturesOf(
+  source: ReportSource,
   blocks: readonly ShownBlock[],
-  draw: (of: Drawn) => Promise<Made | null>,
   onProgress: (share: number) => void,
   signal: AbortSignal,
 ): Promise<Record<string, FilePicture>> {
@@ -131,7 +110,7 @@ async function picturesOf(
   })
   const pictures: Record<string, FilePicture> = {}
   for (const [i, { id, of }] of figures.entries()) {
-    const made = await draw(of)
+    const made = await drawn(source, of)
     signal.throwIfAborted()
     if (made) pictures[id] = await filePicture(made, of.width)
     onProgress((i + 1) / figures.length)
@@ -146,23 +125,12 @@ async function picturesOf(
  * @throws what the signal was aborted with
  */
 export async function collectReport(
-  investigation: Investigation,
-  clip: ClipState,
+  source: ReportSource,
   onProgress: (share: number) => void,
   signal: AbortSignal,
 ): Promise<ReportFile> {
-  const { title, author, date, paper } = investigation.report
-  const blocks = showReport(investigation)
-  const pictures = await picturesOf(blocks, (of) => drawn(investigation, clip, of), onProgress, signal)
-  return { title: title || investigation.title, author, date, paper, blocks, pictures }
-}
-
-/** Returns a report whose figures are drawings, with their pictures. */
-export async function collectDrawings(
-  report: Omit<ReportFile, 'pictures'>,
-  signal: AbortSignal,
-): Promise<ReportFile> {
-  const draw = async ({ picture, width }: Drawn) =>
-    picture.of === 'drawing' ? drawnDrawing(picture.svg, width) : null
-  return { ...report, pictures: await picturesOf(report.blocks, draw, () => {}, signal) }
+  const { title, author, date, paper } = source.session.document.report
+  const blocks = showReport(source.subject())
+  const pictures = await picturesOf(source, blocks, onProgress, signal)
+  return { title: title || source.session.document.title, author, date, paper, blocks, pictures }
 }

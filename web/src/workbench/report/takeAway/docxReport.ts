@@ -1,4 +1,4 @@
-import type { Shown, ShownBlock, ShownTable } from '@apokinema/words/report/shown'
+import { type Shown, type ShownBlock, type ShownTable, wordColumns } from '@apokinema/words/report/shown'
 import {
   AlignmentType,
   Bookmark,
@@ -118,14 +118,24 @@ const BORDERS = {
   insideHorizontal: LINE,
 }
 
-function dataRows({ head, rows }: ShownTable): Table {
+function dataRows(table: ShownTable): Table {
+  const { head, rows } = table
+  const areWords = wordColumns(table)
   return new Table({
     width: { size: 100, type: WidthType.PERCENTAGE },
     borders: BORDERS,
     rows: [
-      new TableRow({ tableHeader: true, cantSplit: true, children: head.map((name) => cell(pieces(name))) }),
+      new TableRow({
+        tableHeader: true,
+        cantSplit: true,
+        children: head.map((name, i) => cell(pieces(name), areWords[i])),
+      }),
       ...rows.map(
-        (row) => new TableRow({ cantSplit: true, children: row.map((text) => cell([new TextRun(text)])) }),
+        (row) =>
+          new TableRow({
+            cantSplit: true,
+            children: row.map((text, i) => cell([new TextRun(text)], areWords[i])),
+          }),
       ),
     ],
   })

@@ -1,34 +1,32 @@
-import type { Picture } from '@apokinema/words/report/shown'
 import { useEffect, useState } from 'react'
-import { useSession } from '../../../document/SessionContext.tsx'
+import { type Plot, useSource } from '../source.ts'
 import { Drawing } from './Drawing.tsx'
-import { graphSvg } from './graphPictures.ts'
 import { useSeen } from './useSeen.ts'
 
 /** Milliseconds after which a graph that nobody sees is drawn anew: those in view come first. */
 const LATER = 400
 
-/** A graph of the investigation, as vectors. It is drawn when it comes into view, and again when what it shows changes. */
-export function GraphPicture({
+/** A plot, as vectors. It is drawn when it comes into view, and again when what it shows changes. */
+export function PlotPicture({
   picture,
   width,
   digest,
 }: {
-  picture: Extract<Picture, { of: 'graph' }>
+  picture: Plot
   /** Share of the page's width. */
   width: number
   digest: string
 }) {
-  const session = useSession()
+  const source = useSource()
   const [drawn, setDrawn] = useState<{ key: string; svg: string | null } | null>(null)
   const [place, isSeen] = useSeen()
   const key = JSON.stringify([picture, width, digest])
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the key says when the graph shows something else
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the key says when it shows something else
   useEffect(() => {
     if (!isSeen) return
     let isLatest = true
     const draw = async () => {
-      const svg = await graphSvg(session.document, picture, width)
+      const svg = await source.svg(picture, width)
       if (isLatest) setDrawn({ key, svg })
     }
     const { top, bottom } = place.current!.getBoundingClientRect()
@@ -38,7 +36,7 @@ export function GraphPicture({
       isLatest = false
       window.clearTimeout(timer)
     }
-  }, [session, isSeen, key])
+  }, [source, isSeen, key])
   return (
     <div ref={place} className="graph-picture" data-drawn={drawn?.key === key && drawn.svg !== null}>
       <svg className="room" viewBox={`0 0 100 ${100 * picture.ratio}`} aria-hidden="true" />

@@ -2,6 +2,7 @@ import { type Investigation, pictureSize } from '@apokinema/core/investigation'
 import * as Comlink from 'comlink'
 import { drawTurned, openInWorker } from '../../../footage/clip.ts'
 import { PRINTED } from '../../../theme/look.ts'
+import type { ClipState } from '../../ClipContext.tsx'
 import { drawAllMarks } from '../../marksDrawing.ts'
 import { TEXT_WIDTH } from '../pageSize.ts'
 import { drawCalibration } from './calibrationDrawing.ts'
@@ -70,4 +71,19 @@ export function drawFrame(
   })
   drawCalibration(context, investigation, frame, scale)
   context.restore()
+}
+
+/** Returns the canvas with a frame's picture and its marks, in full resolution; null if it can't be decoded. */
+export async function frameCanvas(
+  investigation: Investigation,
+  { from, clip }: ClipState,
+  frame: number,
+): Promise<HTMLCanvasElement | null> {
+  const image = from !== null && clip ? await framePicture(from, frame) : null
+  const canvas = document.createElement('canvas')
+  Object.assign(canvas, pictureSize(investigation))
+  const context = canvas.getContext('2d')
+  if (!image || !clip || !context) return null
+  drawFrame(context, investigation, clip.facts, image, frame)
+  return canvas
 }

@@ -1,15 +1,15 @@
-import type { Investigation } from '@apokinema/core/investigation'
+import type { Report } from '@apokinema/core/investigation'
 import { Box, Flex, HStack } from '@chakra-ui/react'
 import { useEditorState } from '@tiptap/react'
 import { useCallback, useEffect, useRef, useState } from 'react'
 import { useIsWide } from '../../common/useIsWide.ts'
-import { useInvestigation, useSession } from '../../document/SessionContext.tsx'
+import { TYPED_IN, undoByKey } from '../../document/undoByKey.ts'
 import { showHelp } from '../../help/helpStore.ts'
 import { SideColumn } from '../SideColumn.tsx'
 import { ChangedBlocks } from './ChangedBlocks.tsx'
 import { focusFirstGap } from './editor/insert.ts'
 import { selectedBlock } from './editor/selectedBlock.ts'
-import { undoByKey, useReportEditor } from './editor/useReportEditor.ts'
+import { useReportEditor } from './editor/useReportEditor.ts'
 import { InsertMenu } from './InsertMenu.tsx'
 import { Paper } from './Paper.tsx'
 import { PutIn } from './PutIn.tsx'
@@ -18,23 +18,25 @@ import { Sheet } from './Sheet.tsx'
 import { BlockSettings } from './settings/BlockSettings.tsx'
 import { PageSettings } from './settings/PageSettings.tsx'
 import { ShownProvider, useShownStore } from './shownBlocks.ts'
+import { useDocumentTitle, useIsEmpty, useReport, useSource } from './source.ts'
 import { TemplateChoice } from './TemplateChoice.tsx'
 import { TextTools } from './TextTools.tsx'
 
 /** The write-up: what can be put in on the left, the page in the middle, the settings of the chosen block on the right. */
-export default function ReportView() {
-  const session = useSession()
+export function ReportPage() {
+  const { session } = useSource()
   const shown = useShownStore()
-  const paper = useInvestigation(({ report }) => report.paper)
-  const header = useInvestigation(headerOf)
-  const hasBlocks = useInvestigation(({ report }) => Object.keys(report.blocks).length > 0)
+  const paper = useReport((report) => report.paper)
+  const documentTitle = useDocumentTitle()
+  const header = useReport((report) => headerOf(report, documentTitle))
+  const hasNoBlocks = useIsEmpty()
   const { editor, writing } = useReportEditor()
   const selected = useEditorState({
     editor,
     selector: ({ editor: now }) => now && selectedBlock(now.state.selection),
   })
   const [isEmptyKept, keepEmpty] = useState(false)
-  const isEmpty = !hasBlocks && !isEmptyKept
+  const isEmpty = hasNoBlocks && !isEmptyKept
   const begins = useRef(false)
   useEffect(() => {
     if (isEmpty || !editor || !begins.current) return
@@ -45,13 +47,16 @@ export default function ReportView() {
   const pressKey = useCallback(
     (event: KeyboardEvent) => {
       if (event.key === '?') showHelp()
-      else undoByKey(session, writing, event)
+      else undoByKey(session, event, () => writing.commit())
     },
     [session, writing],
   )
   useEffect(() => {
-    // Where nothing has the focus, keys reach the body only.
-    const onKeyDown = (event: KeyboardEvent) => event.target === document.body && pressKey(event)
+    // Where nothing of the report has the focus, keys reach the window only.
+    const onKeyDown = (event: KeyboardEvent) => {
+      const target = event.target as HTMLElement
+      if (!target.closest(`[data-report],${TYPED_IN}`)) pressKey(event)
+    }
     window.addEventListener('keydown', onKeyDown)
     return () => window.removeEventListener('keydown', onKeyDown)
   }, [pressKey])
@@ -72,7 +77,7 @@ export default function ReportView() {
         onKeyDown={(event) => {
           const target = event.target as HTMLElement
           if (event.key === 'Escape' && target.closest('aside')) editor?.view.focus()
-          if (!target.closest('[contenteditable=true],input,textarea')) pressKey(event.nativeEvent)
+          if (!target.closest(TYPED_IN)) pressKey(event.nativeEvent)
         }}
       >
         {isWide && (
@@ -86,7 +91,6 @@ export default function ReportView() {
           <Box flex="1" minHeight="0" overflow="auto" bg="desk" className="desk">
             {isEmpty ? (
               <TemplateChoice
-                session={session}
                 done={() => {
                   keepEmpty(true)
                   begins.current = true
@@ -121,5 +125,5 @@ export default function ReportView() {
 }
 
 /** Returns what stands above every page but the first. */
-const headerOf = ({ title, report }: Investigation) =>
-  [report.title || title, report.author, report.date].filter((part) => part !== '').join(' · ')
+const headerOf = ({ title, author, date }: Report, documentTitle: string) =>
+  [title || documentTitle, author, date].filter((part) => part !== '').join(' · ')

@@ -1,8 +1,8 @@
 import { type RefObject, useEffect, useRef } from 'react'
 import { useSession } from '../../../document/SessionContext.tsx'
 import { useClip } from '../../ClipContext.tsx'
+import { useSeen } from '../blocks/useSeen.ts'
 import { framePicture } from './framePictures.ts'
-import { useSeen } from './useSeen.ts'
 
 /**
  * Draws a frame on a canvas once it comes near the visible part of the page, and again when what is shown changes.
