@@ -8,6 +8,8 @@ import { applyTo, post } from './work.ts'
 
 const TRIALS = 100
 const MARKS = 200
+/** Milliseconds after which the page has kept the numbers that it shows. */
+const UNTIL_KEPT = 4000
 
 /** How fast a series of a hundred trials is, for `npm run bench -- series`. */
 export async function benchSeries(
@@ -44,10 +46,10 @@ export async function benchSeries(
   await page.goto(origin)
   const what = `${TRIALS} trials of ${MARKS} marks`
   note(`opening ${what} for the first time, until all numbers stand there`, `${await open()} ms`)
-  await page.waitForTimeout(1500)
+  await page.waitForTimeout(UNTIL_KEPT)
   await page.goto(origin)
   note(`opening ${what} again`, `${await open()} ms`)
-  await page.waitForTimeout(1500)
+  await page.waitForTimeout(UNTIL_KEPT)
   await applyTo({ origin }, ids[0], [edits.changeFit(PLANK.fit, { model: 'changing-acceleration' })])
   await page.evaluate(() => window.dispatchEvent(new Event('focus')))
   const button = page.getByRole('button', { name: 'Make all alike' })

@@ -244,7 +244,8 @@ describe('a series that is measured', () => {
     await page.getByRole('button', { name: 'Two trials in step' }).click()
     await page.getByLabel('Second trial').selectOption({ label: 'Cart at 11°' })
     const films = page.locator('[data-in-step] canvas[data-frame]')
-    await films.nth(1).waitFor()
+    // The film that stood there before goes with the address, which may take a moment.
+    await page.getByRole('img', { name: /^Cart at 11°, frame/ }).waitFor()
     const slider = page.getByRole('slider')
     for (let n = 0; n < 9; n++) await slider.press('ArrowRight')
     const time = Number(await page.locator('[data-time]').getAttribute('data-time'))
@@ -265,6 +266,52 @@ describe('a series that is measured', () => {
     expect(Math.abs(difference - (truth[1] - truth[0]))).toBeLessThan(3.5 * error)
     await page.getByRole('button', { name: 'All trials' }).click()
     await rows().nth(4).waitFor()
+  })
+
+  it('stands there with its numbers before its trials are loaded, and never with old ones', async () => {
+    const shown = await readings(5)
+    const keptTrials = () =>
+      page.evaluate(
+        (series) =>
+          new Promise<number>((resolve, reject) => {
+            const opening = indexedDB.open('apokinema')
+            opening.onerror = () => reject(opening.error)
+            opening.onsuccess = () => {
+              const asked = opening.result.transaction('numbers').objectStore('numbers').get(series)
+              asked.onsuccess = () => {
+                opening.result.close()
+                resolve(asked.result?.trials.size ?? 0)
+              }
+            }
+          }),
+        CART_SERIES,
+      )
+    await expect.poll(keptTrials).toBe(5)
+    const changed = await trialAt(8)
+    const { document } = await investigationOf(changed)
+    const [fit] = Object.keys(document.fits)
+    await applyTo(given.server, changed, [edits.changeFit(fit, { robust: 'bisquare' })])
+
+    let release = () => {}
+    const held = new Promise<void>((resolve) => {
+      release = resolve
+    })
+    const trials = `**${API.trials(CART_SERIES)}*`
+    await page.route(trials, async (route) => {
+      await held
+      await route.continue()
+    })
+    await page.reload()
+    await rows().nth(4).locator('[data-value]').first().waitFor()
+    for (const i of [0, 2, 3, 4])
+      expect(await numberIn(rows().nth(i).locator('[data-value]').first())).toEqual(shown[i])
+    // Only the sine of its angle, which was typed.
+    expect(await rows().nth(1).locator('[data-value]').count()).toBe(1)
+    release()
+    await rows().nth(1).locator('[data-value]').nth(1).waitFor()
+    await page.unroute(trials)
+    expect((await readings(5))[1]).not.toEqual(shown[1])
+    await applyTo(given.server, changed, [edits.changeFit(fit, { robust: document.fits[fit].robust })])
   })
 
   it('says where trials differ from the first one, changes all at once, and undo brings them back', async () => {

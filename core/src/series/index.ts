@@ -30,6 +30,7 @@ export {
 } from './document/series.ts'
 export { readSeries } from './document/versions.ts'
 export { fitTrials, type TrialColumn, type TrialFit } from './fitTrials.ts'
+export { type KeptNumbers, keepNumbers, noteNumbers, readNumbers } from './keptNumbers.ts'
 export { type Agreement, type SeriesMean, seriesMean } from './mean.ts'
 export { isSetUp, newTrial, setUpLike } from './newTrial.ts'
 export { outlyingResiduals } from './outliers.ts'
@@ -44,6 +45,7 @@ export {
 export {
   type Cell,
   type CellTrouble,
+  type NumbersByTrial,
   SeriesTable,
   type TableColumn,
   type TableTrial,

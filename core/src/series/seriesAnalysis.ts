@@ -22,7 +22,7 @@ import { type MeasuredSeries, patternIdOf, type SeriesFit, type SeriesGraph } fr
 import { fitTrials, type TrialColumn } from './fitTrials.ts'
 import { isSetUp } from './newTrial.ts'
 import { outlyingResiduals } from './outliers.ts'
-import { SeriesTable, type TableColumn, type TableTrial } from './seriesTable.ts'
+import { type NumbersByTrial, SeriesTable, type TableColumn, type TableTrial } from './seriesTable.ts'
 import { differingParts, type SettingsPart } from './settings.ts'
 import type { TrialValue } from './trialValue.ts'
 
@@ -82,12 +82,16 @@ export class SeriesAnalysis {
   /** The trials that are set up and have other settings than the pattern. */
   readonly differing: () => DifferingTrial[]
 
-  /** @param documents by the ids of the trials; those that are missing or null can't be read */
+  /**
+   * @param documents by the ids of the trials; those that are missing or null can't be read
+   * @param kept numbers of trials whose documents are still to come
+   */
   constructor(
     readonly series: MeasuredSeries,
     private readonly documents: ReadonlyMap<string, Investigation | null>,
+    kept: NumbersByTrial = new Map(),
   ) {
-    this.table = new SeriesTable(series, documents)
+    this.table = new SeriesTable(series, documents, kept)
     this.fits = once(() => inOrder(series.fits).map(([id, settings]) => this.shownFit(id, settings)))
     this.knownValues = once(() => [
       ...this.means(),

@@ -5,7 +5,7 @@ import { type Dimension, parseUnit, unitOf } from '../units/index.ts'
 import type { MeasuredSeries, SeriesColumn, Trial } from './document/series.ts'
 import { type SeriesMean, seriesMean } from './mean.ts'
 import { ownCovariance, type SharedKey, sharedKeyIn, TYPED, trialValueOf } from './sharing.ts'
-import { type NumberTrouble, statedNumber, type TrialNumber, trialNumber } from './trialNumber.ts'
+import { type NumberTrouble, sourceKey, statedNumber, type TrialNumber, trialNumber } from './trialNumber.ts'
 import type { TrialValue } from './trialValue.ts'
 
 /** Why a cell has no value. */
@@ -25,6 +25,9 @@ export type Cell =
   | { kind: 'word'; word: string }
   | { kind: 'empty' }
   | { kind: 'trouble'; trouble: CellTrouble }
+
+/** Numbers of trials, by their ids and sources. */
+export type NumbersByTrial = ReadonlyMap<string, ReadonlyMap<string, TrialNumber | NumberTrouble>>
 
 /** A trial in the table: null documents are those that can't be read. */
 export interface TableTrial {
@@ -61,10 +64,14 @@ export class SeriesTable {
   private readonly raw = new Map<string, TrialNumber | CellTrouble>()
   private readonly sharedKeys = new Map<string, SharedKey>()
 
-  /** @param documents by the ids of the trials; those that are missing or null can't be read */
+  /**
+   * @param documents by the ids of the trials; those that are missing or null can't be read
+   * @param kept numbers of trials whose documents are still to come
+   */
   constructor(
     readonly series: MeasuredSeries,
     private readonly documents: ReadonlyMap<string, Investigation | null>,
+    private readonly kept: NumbersByTrial = new Map(),
   ) {
     this.trials = inOrder(series.trials).map(([id, trial]) => ({
       id,
@@ -225,8 +232,8 @@ export class SeriesTable {
 
   private read(trialId: string, source: Parameters<typeof trialNumber>[1]): TrialNumber | CellTrouble {
     const document = this.documents.get(trialId)
-    if (!document) return { code: 'no-trial' }
-    const number = trialNumber(document, source)
+    const number = document ? trialNumber(document, source) : this.kept.get(trialId)?.get(sourceKey(source))
+    if (number === undefined) return { code: 'no-trial' }
     return typeof number === 'string' ? { code: number } : number
   }
 

@@ -69,15 +69,25 @@ function readNumber({ value, unit, parts, sensitivity }: Read): TrialNumber {
   }
 }
 
+/** Numbers of trials' documents, by their sources, as far as they were asked for. */
 const known = new WeakMap<Investigation, Map<string, TrialNumber | NumberTrouble>>()
+
+/** Returns the numbers that are known of a document; the map can be added to. */
+export function knownNumbersOf(document: Investigation): Map<string, TrialNumber | NumberTrouble> {
+  const numbers = known.get(document) ?? new Map<string, TrialNumber | NumberTrouble>()
+  known.set(document, numbers)
+  return numbers
+}
+
+/** Returns the key under which the number of a source is known. */
+export const sourceKey = (source: TrialSource): string => JSON.stringify(source)
 
 /** Returns the number that a source has in a trial, or why there is none. It is computed once for a document. */
 export function trialNumber(document: Investigation, source: TrialSource): TrialNumber | NumberTrouble {
-  const ofDocument = known.get(document) ?? new Map<string, TrialNumber | NumberTrouble>()
-  known.set(document, ofDocument)
-  const key = JSON.stringify(source)
-  const number = ofDocument.get(key) ?? numberOf(document, source)
-  ofDocument.set(key, number)
+  const known = knownNumbersOf(document)
+  const key = sourceKey(source)
+  const number = known.get(key) ?? numberOf(document, source)
+  known.set(key, number)
   return number
 }
 

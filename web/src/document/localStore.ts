@@ -1,6 +1,6 @@
 import type { FootageKind } from '@apokinema/core/api'
 import type { Footage } from '@apokinema/core/investigation'
-import type { Series } from '@apokinema/core/series'
+import type { KeptNumbers, Series } from '@apokinema/core/series'
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb'
 import type { Survey } from '../footage/survey.worker.ts'
 import type { LocalRecord, LocalStore } from './localRecord.ts'
@@ -27,18 +27,28 @@ interface Schema extends DBSchema {
   addresses: { key: string; value: string }
   /** Surveys of footage, by its id; they can be recomputed. */
   surveys: { key: string; value: Survey }
+  /** Numbers of the trials of a series, by its id; they can be recomputed. */
+  numbers: { key: string; value: StoredNumbers }
+}
+
+/** Numbers of trials as they were computed by one build of the pages. */
+export interface StoredNumbers {
+  build: string
+  /** By the ids of the trials. */
+  trials: Map<string, { version: number; numbers: KeptNumbers }>
 }
 
 let opened: Promise<IDBPDatabase<Schema>> | null = null
 
 function browserDatabase(): Promise<IDBPDatabase<Schema>> {
-  opened ??= openDB<Schema>('apokinema', 3, {
+  opened ??= openDB<Schema>('apokinema', 4, {
     async upgrade(database, version, _, transaction) {
       if (version < 1) {
         database.createObjectStore('sessions')
         database.createObjectStore('files')
       }
       if (version < 3) database.createObjectStore('parts')
+      if (version < 4) database.createObjectStore('numbers')
       if (version >= 2) return
       database.createObjectStore('addresses')
       database.createObjectStore('surveys')
@@ -138,6 +148,19 @@ export const surveys = {
   put: async (footage: string, survey: Survey): Promise<void> => {
     await browserDatabase()
       .then((database) => database.put('surveys', survey, footage))
+      .catch(() => {})
+  },
+}
+
+/** Numbers of the trials of series, so that a table stands there before its trials are loaded. */
+export const storedNumbers = {
+  get: async (series: string): Promise<StoredNumbers | undefined> =>
+    browserDatabase()
+      .then((database) => database.get('numbers', series))
+      .catch(() => undefined),
+  put: async (series: string, numbers: StoredNumbers): Promise<void> => {
+    await browserDatabase()
+      .then((database) => database.put('numbers', numbers, series))
       .catch(() => {})
   },
 }

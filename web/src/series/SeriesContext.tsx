@@ -1,6 +1,6 @@
 import type { ListedTrial } from '@apokinema/core/api'
 import type { Investigation } from '@apokinema/core/investigation'
-import { type MeasuredSeries, type Series, SeriesAnalysis } from '@apokinema/core/series'
+import { type MeasuredSeries, type NumbersByTrial, type Series, SeriesAnalysis } from '@apokinema/core/series'
 import { createContext, type ReactNode, useContext, useMemo, useRef } from 'react'
 import { useStore } from 'zustand'
 import type { Session } from '../document/session.ts'
@@ -11,6 +11,8 @@ interface OpenSeries {
   listed: ReadonlyMap<string, ListedTrial>
   /** Their documents as far as they are loaded. */
   documents: ReadonlyMap<string, Investigation>
+  /** Numbers of trials whose documents are still to come. */
+  kept: NumbersByTrial
   /** Whether some are still to come. */
   isLoading: boolean
   /** Loads trials again that were added or changed. */
@@ -29,7 +31,7 @@ const SeriesContext = createContext<(OpenSeries & Derived) | null>(null)
 /** Provides the open series, and everything that follows from it. */
 export function SeriesProvider({ children, ...open }: OpenSeries & { children: ReactNode }) {
   const series = useMeasuredSeries(open.session)
-  const { session, listed, documents, isLoading, refresh } = open
+  const { session, listed, documents, kept, isLoading, refresh } = open
   const titles = useMemo(() => new Map([...listed].map(([id, { title }]) => [id, title])), [listed])
   const value = useMemo(
     () => ({
@@ -37,11 +39,12 @@ export function SeriesProvider({ children, ...open }: OpenSeries & { children: R
       listed,
       titles,
       documents,
+      kept,
       isLoading,
       refresh,
-      analysis: new SeriesAnalysis(series, documents),
+      analysis: new SeriesAnalysis(series, documents, kept),
     }),
-    [session, listed, titles, documents, isLoading, refresh, series],
+    [session, listed, titles, documents, kept, isLoading, refresh, series],
   )
   return <SeriesContext.Provider value={value}>{children}</SeriesContext.Provider>
 }

@@ -1,6 +1,6 @@
 import { readSeries, seriesEdits } from '@apokinema/core/series'
 import { Box, Flex } from '@chakra-ui/react'
-import { lazy, Suspense } from 'react'
+import { lazy, Suspense, useDeferredValue } from 'react'
 import { useParams, useSearchParams } from 'react-router'
 import { client } from '../api/client.ts'
 import { DocumentBar } from '../common/DocumentBar.tsx'
@@ -129,6 +129,8 @@ const PAIR = 'in-step'
 /** The table of trials with their graphs, or two trials in step. */
 function Trials() {
   const [search, setSearch] = useSearchParams()
+  // The table comes first: graphs of many trials take as long again.
+  const areGraphsDue = useDeferredValue(true, false)
   const analysis = useSeriesAnalysis()
   const ids = analysis.table.rows().map(({ id }) => id)
   const asked = (search.get(PAIR) ?? '').split(',').filter((id) => ids.includes(id))
@@ -145,9 +147,11 @@ function Trials() {
     <>
       <SettingsNotice />
       <TrialsTable />
-      <TrialGraphs
-        compare={ids.length > 1 ? () => setSearch({ [PAIR]: `${ids[0]},${ids[ids.length - 1]}` }) : null}
-      />
+      {areGraphsDue && (
+        <TrialGraphs
+          compare={ids.length > 1 ? () => setSearch({ [PAIR]: `${ids[0]},${ids[ids.length - 1]}` }) : null}
+        />
+      )}
     </>
   )
 }

@@ -1,6 +1,12 @@
 import type { NamedReading } from '@apokinema/core/fitting'
 import { type Against, newInvestigation } from '@apokinema/core/investigation'
-import { type SeriesMean, type ShownSeriesFit, seriesEdits, type TableColumn } from '@apokinema/core/series'
+import {
+  type SeriesAnalysis,
+  type SeriesMean,
+  type ShownSeriesFit,
+  seriesEdits,
+  type TableColumn,
+} from '@apokinema/core/series'
 import { fixed, measurement, significant, withUnit } from '@apokinema/core/units'
 import { comparisonText } from '@apokinema/words/comparisons'
 import { problemText } from '@apokinema/words/problems'
@@ -18,11 +24,18 @@ import { OtherReadings } from '../workbench/fits/OtherReadings.tsx'
 import { ReadingHeading } from '../workbench/fits/ReadingHeading.tsx'
 import { MeasuringQueue } from './MeasuringQueue.tsx'
 import { TrialsReportButton } from './report/TrialsReportButton.tsx'
-import { useSeriesAnalysis, useSeriesSession } from './SeriesContext.tsx'
+import { useOpenSeries, useSeriesAnalysis, useSeriesSession } from './SeriesContext.tsx'
 
 /** What the trials say: the laws through them, and the means of what was measured. */
 export function SeriesSide() {
-  const { table, fits, series } = useSeriesAnalysis()
+  const { isLoading } = useOpenSeries()
+  const analysis = useSeriesAnalysis()
+  // What is expected may follow from the pattern's g.
+  if (isLoading && !analysis.patternDocument()) return <MeasuringQueue />
+  return <Results analysis={analysis} />
+}
+
+function Results({ analysis: { table, fits, series } }: { analysis: SeriesAnalysis }) {
   const varying = table.varyingConditions()
   const means = table.means().filter(({ column }) => column.column.content.kind === 'reading')
   const count = Object.keys(series.trials).length

@@ -1,7 +1,9 @@
 import type { ListedTrial } from '@apokinema/core/api'
 import type { Investigation } from '@apokinema/core/investigation'
+import { type NumbersByTrial, noteNumbers } from '@apokinema/core/series'
 import { useCallback, useEffect, useRef, useState } from 'react'
 import { client } from '../api/client.ts'
+import { keepTrialNumbers, numbersOf } from './keptNumbers.ts'
 
 /** Trials whose documents are requested at a time, and requests that are under way. */
 const AT_A_TIME = 25
@@ -10,6 +12,8 @@ const REQUESTS = 4
 interface Loaded {
   listed: ReadonlyMap<string, ListedTrial>
   documents: ReadonlyMap<string, Investigation>
+  /** Numbers of trials whose documents are still to come, from the last time. */
+  kept: NumbersByTrial
   isLoading: boolean
 }
 
@@ -21,6 +25,7 @@ export function useTrialDocuments(id: string): Loaded & { refresh: () => Promise
   const [loaded, setLoaded] = useState<Loaded>({
     listed: new Map(),
     documents: new Map(),
+    kept: new Map(),
     isLoading: true,
   })
   const versions = useRef(new Map<string, number>())
@@ -28,7 +33,10 @@ export function useTrialDocuments(id: string): Loaded & { refresh: () => Promise
 
   const refresh = useCallback(async () => {
     const mine = ++run.current
-    const { trials } = await client.openSeries(id)
+    const isFirst = versions.current.size === 0
+    const opening = client.openSeries(id)
+    const kept = isFirst ? await numbersOf(id, async () => (await opening).trials) : new Map()
+    const { trials } = await opening
     if (mine !== run.current) return
     const present = new Set(trials.map((trial) => trial.id))
     for (const known of versions.current.keys()) if (!present.has(known)) versions.current.delete(known)
@@ -36,6 +44,7 @@ export function useTrialDocuments(id: string): Loaded & { refresh: () => Promise
     setLoaded((now) => ({
       listed: new Map(trials.map((trial) => [trial.id, trial])),
       documents: new Map([...now.documents].filter(([known]) => present.has(known))),
+      kept,
       isLoading: missing.length > 0,
     }))
     // Everything is computed anew for whatever has come, so it comes in few parts.
@@ -45,7 +54,13 @@ export function useTrialDocuments(id: string): Loaded & { refresh: () => Promise
       ).filter((ids) => ids.length > 0)
       const opened = (await Promise.all(parts.map((ids) => client.trials(id, ids)))).flat()
       if (mine !== run.current) return
-      for (const one of opened) versions.current.set(one.id, one.version)
+      for (const one of opened) {
+        versions.current.set(one.id, one.version)
+        const numbers = kept.get(one.id)
+        // It may have changed since it was listed.
+        if (numbers && missing.some((trial) => trial.id === one.id && trial.version === one.version))
+          noteNumbers(one.document, numbers)
+      }
       setLoaded((now) => ({
         ...now,
         documents: new Map([...now.documents, ...opened.map((one) => [one.id, one.document] as const)]),
@@ -64,5 +79,25 @@ export function useTrialDocuments(id: string): Loaded & { refresh: () => Promise
     }
   }, [refresh])
 
+  useKeepingNumbers(id, loaded, versions.current)
   return { ...loaded, refresh }
+}
+
+/** Milliseconds after which numbers are kept: what shows them has been rendered by then. */
+const KEEP_AFTER = 2000
+
+/** Keeps the numbers of the trials in this browser once all are loaded and shown. */
+function useKeepingNumbers(
+  id: string,
+  { listed, documents, isLoading }: Loaded,
+  versions: ReadonlyMap<string, number>,
+): void {
+  useEffect(() => {
+    if (isLoading || documents.size === 0) return
+    const timer = window.setTimeout(() => {
+      const loaded = [...listed.values()].filter((trial) => versions.get(trial.id) === trial.version)
+      void keepTrialNumbers(id, loaded, documents)
+    }, KEEP_AFTER)
+    return () => window.clearTimeout(timer)
+  }, [id, listed, documents, isLoading, versions])
 }
