@@ -85,7 +85,7 @@ export interface GraphDescription {
   y: AxisDescription
   isTime: boolean
   series: SeriesDescription[]
-  /** Series from elsewhere, where it is drawn against time. */
+  /** Data from elsewhere, where it is drawn against time. */
   overlays: { id: string; name: string; points: { x: number; y: number }[] }[]
   /** Times at which the motion breaks, where it is drawn against time. */
   breaks: number[]
@@ -182,7 +182,7 @@ export function describeGraph(
   }
 }
 
-/** Returns the series from elsewhere: their values are kept in SI, and drawn as those of the quantity are. */
+/** Returns the data from elsewhere: their values are kept in SI, and drawn as those of the quantity are. */
 function overlaysOf(
   { overlays }: Graph,
   { transform }: AxisDescription,

@@ -6,11 +6,11 @@ export const LIMITS = {
   runs: 200_000,
   /** Marks, second points, breaks, landmarks’ places, and points that a stretch leaves out. */
   marks: 100_000,
-  /** Points of series from elsewhere. */
+  /** Points of data from elsewhere. */
   overlayPoints: 100_000,
   bodies: 100,
   graphs: 200,
-  /** On one graph, each: more quantities, words pinned to it, and series from elsewhere. */
+  /** On one graph, each: more quantities, words pinned to it, and data from elsewhere. */
   onGraph: 100,
   stretches: 500,
   fits: 500,

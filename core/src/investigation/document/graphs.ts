@@ -38,7 +38,7 @@ export interface GraphNote {
   text: string
 }
 
-/** A series from elsewhere on a graph against time: of a sensor, of another investigation. */
+/** Data from elsewhere on a graph against time: of a sensor, of another investigation. */
 export interface Overlay {
   order: number
   name: string
@@ -49,7 +49,7 @@ export interface Overlay {
   offset: number
 }
 
-/** Points that a series from elsewhere can have. */
+/** Points that data from elsewhere can have. */
 export const MOST_POINTS = 20_000
 
 /** A line laid along a graph by hand, between two of its places, in the units that are kept. */

@@ -38,7 +38,7 @@ describe('graphs', () => {
     const full = two(
       edits.resizeGraphs({ [FIRST]: 99, [SECOND]: 0 }),
       edits.noteOnGraph(id(7), FIRST, 12, 'top'),
-      edits.addSeries(id(8), FIRST, OTHER, 'y'),
+      edits.drawAlso(id(8), FIRST, OTHER, 'y'),
       edits.addOverlay(id(9), FIRST, { name: 'sensor', times: [0, 1], values: [2, 3], offset: 0 }),
       edits.moveOverlay(id(9), FIRST, 0.5),
     )
@@ -60,7 +60,7 @@ describe('graphs', () => {
       edits.changeGraph(FIRST, { title: 'Up' }),
       edits.changeGraph(SECOND, { quantity: 'ay' }),
       edits.addStretch(id(9), FIRST, 1, 5),
-      edits.addSeries(id(9), FIRST, OTHER, 'y'),
+      edits.drawAlso(id(9), FIRST, OTHER, 'y'),
       edits.removeGraph(SECOND),
     ])
       expect(two(touch, turn).graphs[FIRST].quantity).toBe('y')
@@ -72,7 +72,7 @@ describe('graphs', () => {
       edits.setQuantity(id(9), own),
       edits.changeGraph(FIRST, { quantity: id(9) }),
       edits.changeGraph(SECOND, { xQuantity: id(9) }),
-      edits.addSeries(id(8), THIRD, ONE, id(9)),
+      edits.drawAlso(id(8), THIRD, ONE, id(9)),
     )
     expect(checkInvestigation(JSON.parse(JSON.stringify(full)))).toEqual(full)
     const without = edit(full, edits.removeQuantity(id(9))).document

@@ -91,20 +91,20 @@ export function moveGraph(id: string, before: string | null): Mutator {
 }
 
 /** Draws another quantity, or another body's, on a graph. */
-export function addSeries(id: string, graph: string, body: string, quantity: string): Mutator {
+export function drawAlso(id: string, graph: string, body: string, quantity: string): Mutator {
   return (draft) => {
     const { also } = draft.graphs[graph] ?? {}
     if (also) also[id] = { order: nextOrder(also), body, other: null, quantity }
   }
 }
 
-export function removeSeries(id: string, graph: string): Mutator {
+export function drawNoLonger(id: string, graph: string): Mutator {
   return (draft) => {
     delete draft.graphs[graph]?.also[id]
   }
 }
 
-/** Lays a series from elsewhere over a graph. */
+/** Lays data from elsewhere over a graph. */
 export function addOverlay(id: string, graph: string, overlay: Omit<Overlay, 'order'>): Mutator {
   return (draft) => {
     const { overlays } = draft.graphs[graph] ?? {}
@@ -112,7 +112,7 @@ export function addOverlay(id: string, graph: string, overlay: Omit<Overlay, 'or
   }
 }
 
-/** Moves a series from elsewhere in time. */
+/** Moves data from elsewhere in time. */
 export function moveOverlay(id: string, graph: string, offset: number): Mutator {
   return (draft) => {
     const overlay = draft.graphs[graph]?.overlays[id]

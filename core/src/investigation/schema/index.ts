@@ -160,7 +160,5 @@ function checkAmounts({ bodies, camera, stretches, graphs }: Investigation): voi
   if (marks > LIMITS.marks) throw new RangeError(`an investigation has at most ${LIMITS.marks} marks`)
   const points = sum(graphs, ({ overlays }) => sum(overlays, ({ times }) => times.length))
   if (points > LIMITS.overlayPoints)
-    throw new RangeError(
-      `an investigation has at most ${LIMITS.overlayPoints} points of series from elsewhere`,
-    )
+    throw new RangeError(`an investigation has at most ${LIMITS.overlayPoints} points of data from elsewhere`)
 }

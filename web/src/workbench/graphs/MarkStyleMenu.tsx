@@ -197,7 +197,7 @@ function Others({ id, graph, description }: { id: string; graph: Graph; descript
           <CloseButton
             size="2xs"
             aria-label={`Take ${lowered(quantity.name)} of ${bodies[whose].name} away`}
-            onClick={() => session.edit('take a quantity off the graph', edits.removeSeries(series!, id))}
+            onClick={() => session.edit('take a quantity off the graph', edits.drawNoLonger(series!, id))}
           />
         </Flex>
       ))}
@@ -243,7 +243,7 @@ function AddSelect({
       <Button
         {...SMALL}
         flex="none"
-        onClick={() => session.edit('draw another quantity', edits.addSeries(uuid(), id, body, chosen))}
+        onClick={() => session.edit('draw another quantity', edits.drawAlso(uuid(), id, body, chosen))}
       >
         Add
       </Button>

@@ -5,10 +5,10 @@ import { Box, Button, CloseButton, Flex, HStack, Stack, Text } from '@chakra-ui/
 import { notify } from '../../common/messages.tsx'
 import { parseNumber, TextField } from '../../common/TextField.tsx'
 import { useSession } from '../../document/SessionContext.tsx'
-import { OtherSeriesDialog } from './OtherSeriesDialog.tsx'
+import { OtherDataDialog } from './OtherDataDialog.tsx'
 import { TableSeriesDialog } from './TableSeriesDialog.tsx'
 
-/** Series from elsewhere on a graph, their offsets in time, and buttons to add more. */
+/** Data from elsewhere on a graph, their offsets in time, and buttons to add more. */
 export function Overlays({
   id,
   graph,
@@ -28,7 +28,7 @@ export function Overlays({
       ))}
       <HStack gap="1">
         <TableSeriesDialog graph={id} description={description} />
-        <OtherSeriesDialog graph={id} description={description} />
+        <OtherDataDialog graph={id} description={description} />
       </HStack>
     </Stack>
   )

@@ -6,7 +6,7 @@ import { FLAG } from '../chart/plugins.ts'
 
 /** Distance in pixels within which an edge of a stretch is hit. */
 const EDGE_REACH = 7
-/** Distance in pixels within which a series from elsewhere is hit. */
+/** Distance in pixels within which data from elsewhere is hit. */
 const OVERLAY_REACH = 6
 
 /** A point of the chart's canvas in pixels, and the time there. */
@@ -60,7 +60,7 @@ export type GraphHit =
   | { kind: 'edge'; stretch: string; fixed: number; moving: number }
   | { kind: 'overlay'; overlay: string }
 
-/** Returns the flag or the edge of a stretch, or the series from elsewhere, at a point of a chart; null if there is none. */
+/** Returns the flag or the edge of a stretch, or the data from elsewhere, at a point of a chart; null if there is none. */
 export function graphHitTest(
   chart: GraphChart,
   { x, y }: { x: number; y: number },

@@ -63,7 +63,7 @@ function usePointed(chart: RefObject<GraphChart | null>, points: readonly Plotte
 
 /**
  * Returns the pointer handlers of a graph: a click goes to a point's frame, a drag chooses a stretch, moves an edge of one
- * or a series from elsewhere. Also returns the stretch that is being drawn, and its frames. Over 80 lines since its handlers
+ * or data from elsewhere. Also returns the stretch that is being drawn, and its frames. Over 80 lines since its handlers
  * share the drag that is going on.
  */
 export function useGraphHands(

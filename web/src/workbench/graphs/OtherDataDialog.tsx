@@ -12,11 +12,11 @@ import { Window } from '../../common/Window.tsx'
 import { useSession } from '../../document/SessionContext.tsx'
 import { useInvestigations } from '../../investigations/useInvestigations.ts'
 
-/** Overlays a series of another investigation, as it is at present. */
-export function OtherSeriesDialog({ graph, description }: { graph: string; description: GraphDescription }) {
+/** Overlays a curve of another investigation, as it is at present. */
+export function OtherDataDialog({ graph, description }: { graph: string; description: GraphDescription }) {
   return (
     <Window
-      title="A series of another investigation"
+      title="A curve of another investigation"
       size="sm"
       button={
         <Button size="2xs" variant="outline">
@@ -58,7 +58,7 @@ function Choosing({ graph, description }: { graph: string; description: GraphDes
   )
 }
 
-/** Series of another investigation in the graph's unit; a click overlays one. */
+/** Curves of another investigation in the graph's unit; a click overlays one. */
 function Bodies({
   document,
   graph,
@@ -93,7 +93,7 @@ function Bodies({
             onClick={() => {
               const some = rows.slice(0, MOST_POINTS)
               session.edit(
-                'lay a series over the graph',
+                'lay a curve over the graph',
                 edits.addOverlay(uuid(), graph, {
                   name: cutText(`${document.title}: ${one.name.toLowerCase()} of ${body.name}`, 200),
                   times: some.map((row) => table.times[row]),
