@@ -108,7 +108,7 @@ function Matching({
   const add = () => {
     if (!isFitting) return
     session.edit(
-      'lay a series over the graph',
+      'lay a curve over the graph',
       edits.addOverlay(uuid(), graph, {
         name: cleanTitle(`${name}, ${table.heads[value]}`, 200),
         times: series.times,
