@@ -1,5 +1,5 @@
 import { API, type OpenedInvestigation } from '@apokinema/core/api'
-import { IS_SLOW } from '@apokinema/core/testing/extent'
+import { describeAtLength, IS_SLOW } from '@apokinema/core/testing/extent'
 import pg from 'pg'
 import { type Browser, type BrowserContext, chromium, type Page } from 'playwright-core'
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest'
@@ -77,7 +77,7 @@ describe.each<Kill>([
   })
 })
 
-describe('when the page is closed while the server is away', () => {
+describeAtLength('when the page is closed while the server is away', () => {
   it('what was edited is delivered at the next visit', async () => {
     const context = await newWindow(browser)
     const { page, id } = await openSample(context)

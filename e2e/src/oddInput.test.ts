@@ -10,7 +10,7 @@ import {
 } from 'node:fs'
 import { type AddressInfo, connect, createServer, type Socket } from 'node:net'
 import { join } from 'node:path'
-import { IS_SLOW, itAtLength } from '@apokinema/core/testing/extent'
+import { describeAtLength, IS_SLOW, itAtLength } from '@apokinema/core/testing/extent'
 import { Movies } from '@apokinema/server/testing/movies'
 import { zip } from '@apokinema/server/testing/zips'
 import { type Browser, chromium, type Page } from 'playwright-core'
@@ -200,7 +200,7 @@ async function isStored(id: string, origin = given.server.origin): Promise<boole
   return ((await answer.json()) as { footageStored: boolean }).footageStored
 }
 
-describe('a connection that breaks', () => {
+describeAtLength('a connection that breaks', () => {
   const SIZE = IS_SLOW ? 2_000_000_000 : 64_000_000
   /** In a process of its own, whose memory can be told. */
   let server: ServerProcess
@@ -265,28 +265,25 @@ describe('a connection that breaks', () => {
     }
   }
 
-  itAtLength(
-    'five times on the way: a large file arrives whole, by its sum, and the server’s memory stays small',
-    async () => {
-      const path = largeFilm('long.mp4', SIZE)
-      const { line, origin, cuts } = await brittleLine(0.15 * SIZE, 5, (from) => from.destroy())
-      await page.goto(origin)
-      await choose(path)
-      await waitForFrame(page, 0)
-      const id = idOf(page)
-      // Worked on meanwhile.
-      await goToFrame(page, 29)
-      await expect.poll(() => isStored(id, server.origin), { timeout: 500_000, interval: 200 }).toBe(true)
-      expect(cuts()).toBe(5)
-      const sum = createHash('sha256')
-      for await (const part of createReadStream(path)) sum.update(part as Buffer)
-      const digest = sum.digest('hex')
-      expect(statSync(join(server.footageFolder, digest.slice(0, 2), digest)).size).toBe(SIZE)
-      const most = Number(/VmHWM:\s+(\d+)/.exec(readFileSync(`/proc/${server.serverPid}/status`, 'utf8'))![1])
-      expect(most / 1024).toBeLessThan(300)
-      line.close()
-    },
-  )
+  it('five times on the way: a large file arrives whole, by its sum, and the server’s memory stays small', async () => {
+    const path = largeFilm('long.mp4', SIZE)
+    const { line, origin, cuts } = await brittleLine(0.15 * SIZE, 5, (from) => from.destroy())
+    await page.goto(origin)
+    await choose(path)
+    await waitForFrame(page, 0)
+    const id = idOf(page)
+    // Worked on meanwhile.
+    await goToFrame(page, 29)
+    await expect.poll(() => isStored(id, server.origin), { timeout: 500_000, interval: 200 }).toBe(true)
+    expect(cuts()).toBe(5)
+    const sum = createHash('sha256')
+    for await (const part of createReadStream(path)) sum.update(part as Buffer)
+    const digest = sum.digest('hex')
+    expect(statSync(join(server.footageFolder, digest.slice(0, 2), digest)).size).toBe(SIZE)
+    const most = Number(/VmHWM:\s+(\d+)/.exec(readFileSync(`/proc/${server.serverPid}/status`, 'utf8'))![1])
+    expect(most / 1024).toBeLessThan(300)
+    line.close()
+  })
 
   it('by going silent: after a minute without a sign the upload goes on over another connection', async () => {
     const { line, origin, cuts, uploads } = await brittleLine(20_000_000, 1, (from) => from.unpipe().pause())

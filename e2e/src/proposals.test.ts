@@ -1,5 +1,5 @@
 import type { Body } from '@apokinema/core/investigation'
-import { itAtLength } from '@apokinema/core/testing/extent'
+import { describeAtLength, itAtLength } from '@apokinema/core/testing/extent'
 import { readTruth } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
 import { beforeEach, describe, expect, it } from 'vitest'
@@ -64,20 +64,23 @@ describe('the net float', () => {
     await expect.poll(storedBodies).toEqual([body])
   })
 
-  it('is not proposed any more once it is refused, also after the page is loaded anew, until that is undone', async () => {
-    await openPrepared(given.server, page, 'net-float')
-    await proposed().waitFor()
-    await page.locator('[data-ghost-chip]').getByRole('button', { name: 'No' }).click()
-    await proposed().waitFor({ state: 'detached' })
-    await waitForSaved(page)
-    await page.reload()
-    // What moves is known at once the second time.
-    await page.locator('[data-proposed-span]').waitFor()
-    expect(await proposed().count()).toBe(0)
-    await button(/^Undo/).click()
-    await proposed().waitFor()
-    expect((await documentOf(given.server, page)).document.bodies).toEqual({})
-  })
+  itAtLength(
+    'is not proposed any more once it is refused, also after the page is loaded anew, until that is undone',
+    async () => {
+      await openPrepared(given.server, page, 'net-float')
+      await proposed().waitFor()
+      await page.locator('[data-ghost-chip]').getByRole('button', { name: 'No' }).click()
+      await proposed().waitFor({ state: 'detached' })
+      await waitForSaved(page)
+      await page.reload()
+      // What moves is known at once the second time.
+      await page.locator('[data-proposed-span]').waitFor()
+      expect(await proposed().count()).toBe(0)
+      await button(/^Undo/).click()
+      await proposed().waitFor()
+      expect((await documentOf(given.server, page)).document.bodies).toEqual({})
+    },
+  )
 
   itAtLength('is hidden by Esc and shown again, and followed by the keyboard alone', async () => {
     await openPrepared(given.server, page, 'net-float')
@@ -161,7 +164,7 @@ describe('the fit of the net float', () => {
   })
 })
 
-describe('where the camera moves', () => {
+describeAtLength('where the camera moves', () => {
   it('that is asked first, with landmarks; then the lantern is found, and followed with them', async () => {
     await openPrepared(given.server, page, 'hoisted-lantern')
     const take = button('Take what the camera did')

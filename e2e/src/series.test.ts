@@ -4,7 +4,7 @@ import { API, type OpenedSeries } from '@apokinema/core/api'
 import { edit, edits } from '@apokinema/core/investigation'
 import { normalSource, randomSource } from '@apokinema/core/random'
 import { seriesEdits } from '@apokinema/core/series'
-import { itAtLength } from '@apokinema/core/testing/extent'
+import { describeAtLength, itAtLength } from '@apokinema/core/testing/extent'
 import { PLANK, PLANK_TRUTH, plankSeries, plankTrial, trialId } from '@apokinema/core/testing/plankSeries'
 import { measuredSample, readTruth, sampleIds } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
@@ -44,7 +44,7 @@ async function lawReadings() {
   return { slope: await of('slope'), intercept: await of('intercept') }
 }
 
-describe('a series of one', () => {
+describeAtLength('a series of one', () => {
   it('begins with a measured investigation, and takes a further clip that is set up like it', async () => {
     page = given.page
     const ids = sampleIds('barrel-on-plank')

@@ -5,7 +5,7 @@ import { join } from 'node:path'
 import { API, type OpenedInvestigation, type OpenedSeries } from '@apokinema/core/api'
 import { edits, type ModelId } from '@apokinema/core/investigation'
 import { newSeries } from '@apokinema/core/series'
-import { itAtLength } from '@apokinema/core/testing/extent'
+import { describeAtLength, itAtLength } from '@apokinema/core/testing/extent'
 import { fill, measuredSample, readTruth, sampleIds } from '@apokinema/demo'
 import { entriesOf } from '@apokinema/server/testing/zips'
 import type { Page } from 'playwright-core'
@@ -96,20 +96,14 @@ async function expectTerminalSpeeds(count: number): Promise<void> {
   }
 }
 
-describe('a series of samples', () => {
-  it('is set up like its first trial, and measured by itself', async () => {
-    await measureSampleSeries(...LANTERNS)
-    await rows().nth(1).locator('[data-value]').waitFor()
-    await expectTerminalSpeeds(2)
-  })
-
-  itAtLength('gives the terminal speeds of lanterns with one to five leads', async () => {
+describeAtLength('a series of samples', () => {
+  it('gives the terminal speeds of lanterns with one to five leads', async () => {
     await measureSampleSeries(...LANTERNS)
     await everythingIsMeasured()
     await expectTerminalSpeeds(5)
   })
 
-  itAtLength('gives the same g in five throws of the net float', async () => {
+  it('gives the same g in five throws of the net float', async () => {
     const flying = readTruth('net-float-1', 'series').bodies[0].frames.filter(
       ({ phase }) => phase === 'flying',
     )
@@ -127,7 +121,7 @@ describe('a series of samples', () => {
     await page.getByText('The trials scatter as their own errors promise.').waitFor()
   })
 
-  itAtLength('gives the angular frequency of the swing boat on ropes of four lengths', async () => {
+  it('gives the angular frequency of the swing boat on ropes of four lengths', async () => {
     await measureSampleSeries('Swing boat at four rope lengths', {
       sample: 'swing-boat-at-120',
       quantity: 'x',
@@ -212,9 +206,19 @@ describe('a series that is measured', () => {
     return trials.find(({ title }) => title === `Cart at ${angle}°`)!.id
   }
 
-  it('has its motions over each other from the release on, and all trials in one still', async () => {
+  /** Draws the motions over each other, and returns their place. */
+  const overlaid = async () => {
     await page.getByRole('button', { name: 'Overlay the motions' }).click()
-    const motion = page.locator('[data-motion]').last()
+    return page.locator('[data-motion]').last()
+  }
+  const removeOverlay = async () => {
+    await page.getByRole('button', { name: 'More about x of Cart, all trials' }).click()
+    await page.getByRole('menuitem', { name: 'Remove' }).click()
+    await page.locator('[data-motion]').waitFor({ state: 'detached' })
+  }
+
+  it('has its motions over each other from the release on', async () => {
+    const motion = await overlaid()
     await motion.getByRole('list', { name: 'Trials in this graph' }).getByText('Cart at 17°').waitFor()
     await motion
       .getByLabel('Moment at which the trials are aligned')
@@ -224,6 +228,11 @@ describe('a series that is measured', () => {
     await level.press('Enter')
     const { document } = await seriesOf(CART_SERIES)
     expect(Object.values(document.motions)).toHaveLength(1)
+    await removeOverlay()
+  })
+
+  itAtLength('has all trials in one still', async () => {
+    const motion = await overlaid()
     await motion.getByRole('button', { name: 'Still …' }).click()
     await page.getByRole('button', { name: 'Make it' }).click()
     const still = page.locator('img[data-chrono]')
@@ -235,9 +244,7 @@ describe('a series that is measured', () => {
     ).toEqual([960, 540])
     await page.keyboard.press('Escape')
     await page.getByRole('dialog').waitFor({ state: 'detached' })
-    await page.getByRole('button', { name: 'More about x of Cart, all trials' }).click()
-    await page.getByRole('menuitem', { name: 'Remove' }).click()
-    await page.locator('[data-motion]').waitFor({ state: 'detached' })
+    await removeOverlay()
   })
 
   it('shows the films of two trials at the same time after the release, and how their readings differ', async () => {

@@ -1,4 +1,4 @@
-import { inject, it } from 'vitest'
+import { describe, inject, it } from 'vitest'
 
 declare module 'vitest' {
   interface ProvidedContext {
@@ -18,8 +18,11 @@ export const IS_SLOW = extent === 'slow'
  */
 export const itAtLength: (name: string, test: () => void | Promise<void>) => void = IS_SLOW ? it : () => {}
 
+/** Declares a suite that only `npm run test:slow` has. */
+export const describeAtLength: (name: string, suite: () => void) => void = IS_SLOW ? describe : () => {}
+
 /** Repeats of a simulation. */
-export const REPEATS = { check: 100, test: 400, slow: 2000 }[extent]
+export const REPEATS = { check: 100, test: 200, slow: 2000 }[extent]
 
 /** Standard deviations at which the bounds for 2,000 repeats lie: 93 to 97 % are 95 % ± 4.1 binomial ones. */
 const DEVIATIONS = 4.1
