@@ -156,6 +156,24 @@ describe('four clips that are dropped at once onto a measured one', () => {
     await page.getByLabel('Fit a law through the trials').selectOption({ label: 'Straight line' })
 
     await rows().nth(4).waitFor()
+    // Nobody has to wait for it here: it goes on while one looks at another trial.
+    const series = new URL(page.url()).pathname.split('/')[2]
+    await page.locator('[data-queue]').waitFor()
+    await page
+      .getByRole('link', { name: /^Open / })
+      .first()
+      .click()
+    await page.locator('canvas[data-frame]').waitFor()
+    await expect
+      .poll(
+        async () => {
+          const { document } = await opened(series)
+          return Object.values(document.trials).filter(({ measuring }) => measuring !== null).length
+        },
+        { timeout: 200_000 },
+      )
+      .toBe(0)
+    await page.getByTitle(/^To all trials of/).click()
     await page.locator('[data-queue]').waitFor({ state: 'detached' })
     expect(await page.locator('[data-question]').count()).toBe(0)
     await page.getByText('5 of 5 trials').waitFor()

@@ -12,6 +12,7 @@ import { Messages } from './common/messages.tsx'
 import { Broken, CurrentPage, Loading } from './common/states.tsx'
 import { uploadWaiting } from './footage/uploads.ts'
 import { InvestigationsPage } from './investigations/InvestigationsPage.tsx'
+import { MeasuringElsewhere } from './series/MeasuringElsewhere.tsx'
 import { keepAppearance } from './theme/appearance.ts'
 import { system } from './theme/system.ts'
 
@@ -48,7 +49,12 @@ const series = async () => {
 }
 const router = createBrowserRouter([
   {
-    element: <CurrentPage />,
+    element: (
+      <>
+        <CurrentPage />
+        <MeasuringElsewhere />
+      </>
+    ),
     children: [
       { path: '/', element: <InvestigationsPage />, errorElement: <Broken /> },
       page('/investigations/:id', workbench, 'Opening the workbench …'),

@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useState } from 'react'
 
-/** Resolves when this tab holds none of the locks that it has asked for. */
+/** Resolves when this tab has given back the locks that it needs no more. */
 let released: Promise<unknown> = Promise.resolve()
 
 /**
@@ -30,7 +30,7 @@ export function useOnlyHere(id: string): { here: boolean | null; takeOver: () =>
         },
       )
     // A lock that this tab is still releasing would look like another tab's.
-    released = released
+    const ended = released
       .then(() => (dropped ? undefined : request()))
       // The lock was taken over by another tab.
       .catch(() => {
@@ -42,6 +42,7 @@ export function useOnlyHere(id: string): { here: boolean | null; takeOver: () =>
     return () => {
       dropped = true
       release()
+      released = Promise.all([released, ended])
     }
   }, [id, steal])
 

@@ -6,12 +6,12 @@ import { useEffect, useRef } from 'react'
 import { Link } from 'react-router'
 import { footageSource } from '../footage/footageSource.ts'
 import { drawFrame, framePicture } from '../workbench/report/investigation/framePictures.ts'
+import { useMeasuring } from './measuringStore.ts'
 import { useOpenSeries, useSeries, useSeriesSession } from './SeriesContext.tsx'
-import { useMeasuringQueue } from './useMeasuringQueue.ts'
 
 /** What is being measured, what waits, and what a person is asked; nothing if there is nothing of it. */
 export function MeasuringQueue() {
-  const running = useMeasuringQueue()
+  const running = useMeasuring((state) => state.running)
   const { listed } = useOpenSeries()
   const { trials } = useSeries()
   const waiting = inOrder(trials).filter(([, { measuring }]) => measuring?.kind === 'waiting')

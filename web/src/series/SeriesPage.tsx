@@ -1,12 +1,10 @@
-import { readSeries, seriesEdits } from '@apokinema/core/series'
+import { type Series, seriesEdits } from '@apokinema/core/series'
 import { Box, Flex } from '@chakra-ui/react'
 import { lazy, Suspense, useDeferredValue } from 'react'
 import { useParams, useSearchParams } from 'react-router'
-import { client } from '../api/client.ts'
 import { DocumentBar } from '../common/DocumentBar.tsx'
 import { Loading, ProblemPage } from '../common/states.tsx'
 import { ViewTabs } from '../common/ViewTabs.tsx'
-import { seriesBrowserStore } from '../document/localStore.ts'
 import { SaveNotices } from '../document/SaveNotices.tsx'
 import { History, SaveState, TitleField } from '../document/SessionBar.tsx'
 import type { Session } from '../document/session.ts'
@@ -19,28 +17,23 @@ import { DisplayMenu } from '../theme/DisplayMenu.tsx'
 import { SeriesProvider, useSeries, useSeriesAnalysis, useSeriesSession } from './SeriesContext.tsx'
 import { SeriesSide } from './SeriesSide.tsx'
 import { SettingsNotice } from './SettingsNotice.tsx'
+import { seriesReach } from './seriesReach.ts'
 import { TakeSeriesAway } from './TakeSeriesAway.tsx'
 import { TrialGraphs } from './TrialGraphs.tsx'
 import { TrialsTable } from './TrialsTable.tsx'
 import { TwoInStep } from './TwoInStep.tsx'
+import { useMeasuringQueue } from './useMeasuringQueue.ts'
 import { useTrialDocuments } from './useTrialDocuments.ts'
 
 const SeriesReport = lazy(() => import('./report/SeriesReport.tsx'))
 
-type SeriesSession = Session<ReturnType<typeof readSeries>>
-
-const reach = {
-  client: { open: client.openSeries, edit: client.editSeries },
-  localStore: seriesBrowserStore,
-  read: readSeries,
-  wait: (ms: number) => new Promise<void>((resolve) => setTimeout(resolve, ms)),
-}
+type SeriesSession = Session<Series>
 
 /** An open series: its trials, or the report of them. */
 export function SeriesPage() {
   const { id = '', view } = useParams()
   const { here, takeOver } = useOnlyHere(id)
-  const { session, failure } = useOpenedSession(id, reach, here === true)
+  const { session, failure } = useOpenedSession(id, seriesReach, here === true)
   // Its trials are loaded at once, beside the series itself.
   const trials = useTrialDocuments(id)
 
@@ -76,6 +69,7 @@ function Opened({
   useSessionPage(session)
   return (
     <SeriesProvider session={session} {...trials}>
+      <Measuring />
       <Flex direction="column" height="100dvh" overflow="hidden">
         <SeriesBar isReport={isReport} />
         <SaveNotices session={session} />
@@ -91,6 +85,12 @@ function Opened({
       </Flex>
     </SeriesProvider>
   )
+}
+
+/** Measures what waits, whichever view is shown. */
+function Measuring() {
+  useMeasuringQueue()
+  return null
 }
 
 /** The table of trials on top, its graphs below, and what they say at the side. */

@@ -32,12 +32,7 @@ import type { Survey, Surveyor } from '../footage/survey.worker.ts'
 import { withRegistration } from '../footage/withRegistration.ts'
 import { framesAlong } from '../workbench/followWays.ts'
 import type { Pattern } from './addTrials.ts'
-
-/** What is being done for a trial, and how much of it is done, 0 to 1. */
-export interface MeasuringProgress {
-  doing: 'reading' | 'following'
-  share: number
-}
+import type { MeasuringProgress } from './measuringStore.ts'
 
 /** What came of measuring a trial: edits of its investigation, and what a person has to look at. */
 export interface Measured {

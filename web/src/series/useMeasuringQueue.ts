@@ -1,53 +1,76 @@
 import { edit, inOrder } from '@apokinema/core/investigation'
-import { type AxesRule, seriesEdits } from '@apokinema/core/series'
+import { type AxesRule, type Series, seriesEdits } from '@apokinema/core/series'
 import { useEffect } from 'react'
 import { v4 as uuid } from 'uuid'
-import { create } from 'zustand'
 import { client } from '../api/client.ts'
+import type { Session } from '../document/session.ts'
 import { footageSource } from '../footage/footageSource.ts'
 import type { Pattern } from './addTrials.ts'
-import { type Measured, type MeasuringProgress, measureTrial } from './measureTrial.ts'
+import { type Measured, measureTrial } from './measureTrial.ts'
+import { type MeasuringProgress, useMeasuring } from './measuringStore.ts'
 import { useOpenSeries, useSeriesAnalysis } from './SeriesContext.tsx'
 
-/** The trial that is being measured, and how far it is; null if none is. */
-export type Running = ({ trial: string } & MeasuringProgress) | null
-
-/** One trial is measured at a time, also while another page is looked at. */
-const useRunning = create<{ running: Running }>(() => ({ running: null }))
+/** The session of the series that is open now, and what loads its trials; null while none is open. */
+let open: { session: Session<Series>; refresh: () => Promise<void> } | null = null
 
 /**
- * Measures the trials that wait for it, one after the other. Which ones wait stands in the series, so it goes on at the next visit. Returns
- * what is being done.
+ * Measures the trials that wait for it, one after the other. Which ones wait stands in the series, so it goes on at the next visit.
+ *
+ * @param except a trial that a person has open: it is left alone meanwhile
  */
-export function useMeasuringQueue(): Running {
+export function useMeasuringQueue(except: string | null = null): void {
   const { session, documents, refresh } = useOpenSeries()
   const analysis = useSeriesAnalysis()
-  const running = useRunning((state) => state.running)
-  const isBusy = running !== null
+  const isBusy = useMeasuring(({ running }) => running !== null)
   const { axesRule, trials } = analysis.series
   const patternId = analysis.patternId()
   const document = analysis.patternDocument()
-  const next = inOrder(trials).find(
-    ([id, { measuring }]) => measuring?.kind === 'waiting' && documents.has(id) && id !== patternId,
-  )?.[0]
+  const waiting = inOrder(trials).filter(([, { measuring }]) => measuring?.kind === 'waiting')
+  const next = waiting.find(([id]) => documents.has(id) && id !== patternId && id !== except)?.[0]
+  const areWaiting = waiting.length > 0
+
+  useEffect(() => {
+    open = { session, refresh }
+    return () => {
+      open = null
+    }
+  }, [session, refresh])
+
+  useEffect(() => {
+    useMeasuring.setState({ series: areWaiting ? session.id : null })
+  }, [session, areWaiting])
 
   useEffect(() => {
     if (next === undefined || patternId === null || !document || isBusy) return
-    useRunning.setState({ running: { trial: next, doing: 'reading', share: 0 } })
+    useMeasuring.setState({ running: { trial: next, doing: 'reading', share: 0 } })
     const onProgress = (progress: MeasuringProgress) =>
-      useRunning.setState({ running: { trial: next, ...progress } })
+      useMeasuring.setState({ running: { trial: next, ...progress } })
     measureAndSave(next, { id: patternId, document }, axesRule, onProgress)
       .catch((): Measured['question'] => ({ kind: 'question', frame: 0, why: 'no-film' }))
-      .then(async (question) => {
-        if (session.document.trials[next])
-          session.edit('measure a trial', seriesEdits.setMeasuring(next, question))
-        await session.delivered()
-        await refresh().catch(() => {})
-      })
-      .finally(() => useRunning.setState({ running: null }))
+      .then((question) => settle(session.id, next, question))
+      // The server is away: the trial still waits, and is measured another time.
+      .catch(() => {})
+      .finally(() => useMeasuring.setState({ running: null }))
   }, [next, patternId, document, axesRule, session, refresh, isBusy])
+}
 
-  return running
+/** Notes in a series what came of measuring a trial. The page that began it may be gone, or be another one by then. */
+async function settle(series: string, trial: string, question: Measured['question']): Promise<void> {
+  const settled = seriesEdits.setMeasuring(trial, question)
+  if (open?.session.id === series) {
+    const { session } = open
+    if (session.document.trials[trial]) session.edit('measure a trial', settled)
+    await session.delivered()
+  } else {
+    const { document, version } = await client.openSeries(series)
+    if (document.trials[trial]) {
+      const { patch } = edit(document, settled)
+      if (patch.length > 0) await client.editSeries(series, { key: uuid(), base: version, patch })
+    }
+    // A page may have opened it meanwhile, as it was before.
+    if (open?.session.id === series) await open.session.refresh()
+  }
+  if (open?.session.id === series) await open.refresh().catch(() => {})
 }
 
 /** Measures a trial and saves what was found as one edit of its investigation; returns what a person has to look at. */

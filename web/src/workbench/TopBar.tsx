@@ -13,6 +13,7 @@ import { useSession, useSessionState } from '../document/SessionContext.tsx'
 import { useUploads } from '../footage/uploads.ts'
 import { Help } from '../help/Help.tsx'
 import { createSeriesWith } from '../series/createSeries.ts'
+import { useMeasuring } from '../series/measuringStore.ts'
 import { DisplayMenu } from '../theme/DisplayMenu.tsx'
 
 export type ViewName = 'measure' | 'graphs' | 'report'
@@ -53,10 +54,24 @@ function SeriesLink() {
           {series.title}
         </Link>
       </Text>
+      <OthersMeasured series={series.id} />
       <Text color="ink.muted" aria-hidden>
         ›
       </Text>
     </>
+  )
+}
+
+/** How far measuring of another trial of the series is; nothing while none is measured. */
+function OthersMeasured({ series }: { series: string }) {
+  const share = useMeasuring(({ series: measured, running }) =>
+    measured === series && running ? running.share : null,
+  )
+  if (share === null) return null
+  return (
+    <Text fontSize="small" color="ink.muted" whiteSpace="nowrap" data-others-measured>
+      measuring {Math.round(100 * share)} %
+    </Text>
   )
 }
 
