@@ -1,5 +1,5 @@
-import { edits, type ModelId, type Mutator } from '@apokinema/core/investigation'
-import { readTruth, type sampleIds } from '@apokinema/demo'
+import { edits, type Mutator } from '@apokinema/core/investigation'
+import { readTruth } from '@apokinema/demo'
 
 /** What the pictures of the documentation show: samples that were measured in certain ways. */
 
@@ -30,21 +30,5 @@ export function hoisted(): Mutator[] {
       for (let frame = 18; frame < truth.bodies[0].frames.length; frame += 3)
         edits.setMark(ids[3], frame, truth.bodies[0].frames[frame])(draft)
     },
-  ]
-}
-
-/** Returns a stretch with a fit on a sample's first graph. */
-export function stretched(
-  { bodies: [{ position }] }: ReturnType<typeof sampleIds>,
-  from: number,
-  to: number,
-  model: ModelId,
-  quantity = 'y',
-): Mutator[] {
-  const stretch = crypto.randomUUID()
-  return [
-    edits.changeGraph(position, { quantity }),
-    edits.addStretch(stretch, position, from, to),
-    edits.addFit(crypto.randomUUID(), stretch, model),
   ]
 }

@@ -1,12 +1,14 @@
 import { fileURLToPath } from 'node:url'
-import { edits, type Mutator } from '@apokinema/core/investigation'
+import { API, type OpenedSeries } from '@apokinema/core/api'
+import { edit, edits, type Mutator } from '@apokinema/core/investigation'
+import { seriesEdits } from '@apokinema/core/series'
 import { fill, measuredSample, readTruth, sampleIds } from '@apokinema/demo'
 import type { Page } from 'playwright-core'
 import { launchBrowser, newWindow } from './browser.ts'
 import { boxOf, drag, goToFrame, openRow, stagePlace, waitForFrame, waitForSaved } from './page.ts'
-import { hoisted, stretched } from './screenshotData.ts'
+import { hoisted } from './screenshotData.ts'
 import { ServerProcess } from './serverProcess.ts'
-import { viewAddress, workOn } from './work.ts'
+import { post, viewAddress, workOn } from './work.ts'
 
 /** `npm run screenshots`: takes the pictures in docs/screenshots anew, from the demo data. */
 
@@ -84,6 +86,15 @@ await page.waitForFunction(() =>
   ),
 )
 await photographed('in-step')
+await askAbout('Cart at 17°', 52)
+await page.goto(`${server.origin}/series/${CART_SERIES}`)
+await page.locator('[data-question] canvas').waitFor()
+await page.waitForFunction(() => {
+  const picture = document.querySelector<HTMLCanvasElement>('[data-question] canvas')!
+  return picture.getContext('2d')!.getImageData(picture.width >> 1, 4, 1, 1).data[3] > 0
+})
+await page.waitForLoadState('networkidle')
+await photographed('series-question')
 
 await page.goto(server.origin + demo(1))
 await waitForFrame(page, 27)
@@ -135,16 +146,6 @@ await page.locator('body').press('Enter')
 await page.locator('[data-follow=asking]').waitFor()
 await waitForSaved(page)
 await page.screenshot({ path: `${folder}/follow.png` })
-
-await fitted('Sample: Net float', 'net-float', (ids) => [
-  ...stretched(ids, 27, 73, 'uniform-acceleration'),
-  edits.changeReference(ids.reference, { length: 1.54, lengthError: 0.0014 }),
-])
-await page.getByRole('button', { name: 'g, 9.81' }).click()
-await page.getByText('What would explain this?').click()
-await page.locator('[data-suspect]').first().waitFor()
-await page.locator('[data-suspects]').evaluate((list) => list.scrollIntoView({ block: 'end' }))
-await photographed('explain')
 
 const { massLarge, massSmall } = readTruth('ice-blocks').constants
 await fitted('Sample: Ice blocks', 'ice-blocks', ({ bodies }) => [
@@ -258,6 +259,19 @@ await photographed('report-changes')
 
 await browser.close()
 await server.stop()
+
+/** Has a trial of the series ask about a frame, as if its body had been lost there. */
+async function askAbout(title: string, frame: number): Promise<void> {
+  const { version, document, trials } = (await (
+    await fetch(server.origin + API.series(CART_SERIES))
+  ).json()) as OpenedSeries
+  const trial = trials.find((one) => one.title === title)!
+  const { patch } = edit(
+    document,
+    seriesEdits.setMeasuring(trial.id, { kind: 'question', frame, why: 'lost' }),
+  )
+  await post(server, API.seriesEdits(CART_SERIES), { key: crypto.randomUUID(), base: version, patch })
+}
 
 /** Opens a sample that a careful hand has measured, with what was fitted, at its graphs. */
 async function fitted(
