@@ -139,28 +139,20 @@ export const waitingFiles = {
   },
 }
 
-/** Surveys that this browser has made, so that each clip is surveyed once. */
-export const surveys = {
-  get: async (footage: string): Promise<Survey | undefined> =>
+/** Returns access to a store of what can be recomputed, by its key: where the browser keeps nothing it is missing. */
+const recomputable = <Name extends 'surveys' | 'numbers'>(name: Name) => ({
+  get: async (key: string): Promise<Schema[Name]['value'] | undefined> =>
     browserDatabase()
-      .then((database) => database.get('surveys', footage))
+      .then((database) => database.get(name, key))
       .catch(() => undefined),
-  put: async (footage: string, survey: Survey): Promise<void> => {
+  put: async (key: string, value: Schema[Name]['value']): Promise<void> => {
     await browserDatabase()
-      .then((database) => database.put('surveys', survey, footage))
+      .then((database) => database.put(name, value, key))
       .catch(() => {})
   },
-}
+})
 
+/** Surveys that this browser has made, by their footage, so that each clip is surveyed once. */
+export const surveys = recomputable('surveys')
 /** Numbers of the trials of series, so that a table stands there before its trials are loaded. */
-export const storedNumbers = {
-  get: async (series: string): Promise<StoredNumbers | undefined> =>
-    browserDatabase()
-      .then((database) => database.get('numbers', series))
-      .catch(() => undefined),
-  put: async (series: string, numbers: StoredNumbers): Promise<void> => {
-    await browserDatabase()
-      .then((database) => database.put('numbers', numbers, series))
-      .catch(() => {})
-  },
-}
+export const storedNumbers = recomputable('numbers')

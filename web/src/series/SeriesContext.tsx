@@ -1,9 +1,10 @@
 import type { ListedTrial } from '@apokinema/core/api'
 import type { Investigation } from '@apokinema/core/investigation'
 import { type MeasuredSeries, type NumbersByTrial, type Series, SeriesAnalysis } from '@apokinema/core/series'
-import { createContext, type ReactNode, useContext, useMemo, useRef } from 'react'
+import { createContext, type ReactNode, useContext, useMemo, useState } from 'react'
 import { useStore } from 'zustand'
 import type { Session } from '../document/session.ts'
+import { unlessReport } from '../document/unlessReport.ts'
 
 interface OpenSeries {
   session: Session<Series>
@@ -51,15 +52,8 @@ export function SeriesProvider({ children, ...open }: OpenSeries & { children: R
 
 /** Returns the series as it is shown: the same object as long as only its report changes. */
 function useMeasuredSeries({ store }: Session<Series>): MeasuredSeries {
-  const last = useRef<Series | null>(null)
-  return useStore(store, ({ preview, document }) => {
-    const [before, now] = [last.current, preview ?? document]
-    const isSame =
-      before !== null &&
-      (Object.keys(now) as (keyof Series)[]).every((part) => part === 'report' || before[part] === now[part])
-    if (!isSame) last.current = now
-    return last.current ?? now
-  })
+  const [pick] = useState(() => unlessReport<Series>())
+  return useStore(store, ({ preview, document }) => pick(preview ?? document))
 }
 
 /** Returns the open series with its trials. */

@@ -51,7 +51,7 @@ export function useMeasuringQueue(except: string | null = null): void {
       // The server is away: the trial still waits, and is measured another time.
       .catch(() => {})
       .finally(() => useMeasuring.setState({ running: null }))
-  }, [next, patternId, document, axesRule, session, refresh, isBusy])
+  }, [next, patternId, document, axesRule, session, isBusy])
 }
 
 /** Notes in a series what came of measuring a trial. The page that began it may be gone, or be another one by then. */

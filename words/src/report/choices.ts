@@ -81,6 +81,17 @@ function fitsOf(document: Investigation): { fit: GraphFit; number: number; name:
 /** Returns the words that tell a fit from others; empty for the only one. */
 const inStretch = (fits: readonly unknown[], number: number) => (fits.length > 1 ? `, stretch ${number}` : '')
 
+/**
+ * Returns the values of what a fit is compared with, by what they are called.
+ *
+ * @param which tells the fit from others
+ */
+export const comparedValues = (fit: string, which: string): [string, ValueSource][] => [
+  [`Deviation from the expected value${which}`, { of: 'fit-comparison', fit, value: 'percent' }],
+  [`Expected value${which}`, { of: 'fit-comparison', fit, value: 'expected' }],
+  [`Standard errors apart${which}`, { of: 'fit-comparison', fit, value: 'standard-errors' }],
+]
+
 /** Returns the values that can stand in a text, with what they are now: readings first. */
 export function valueChoices(document: Investigation): ValueChoice[] {
   const fits = fitsOf(document)
@@ -92,22 +103,7 @@ export function valueChoices(document: Investigation): ValueChoice[] {
       ]),
     ),
     ...fits.flatMap(({ fit, number }): [string, ValueSource][] =>
-      comparedReading(fit)
-        ? [
-            [
-              `Deviation from the expected value${inStretch(fits, number)}`,
-              { of: 'fit-comparison', fit: fit.id, value: 'percent' },
-            ],
-            [
-              `Expected value${inStretch(fits, number)}`,
-              { of: 'fit-comparison', fit: fit.id, value: 'expected' },
-            ],
-            [
-              `Standard errors apart${inStretch(fits, number)}`,
-              { of: 'fit-comparison', fit: fit.id, value: 'standard-errors' },
-            ],
-          ]
-        : [],
+      comparedReading(fit) ? comparedValues(fit.id, inStretch(fits, number)) : [],
     ),
     ...inOrder(document.calculations).map(([id, { name, symbol }]): [string, ValueSource] => [
       name || symbol,

@@ -13,6 +13,7 @@ import { graphTitle, motionTitle } from '../series.ts'
 import {
   type BlockChoice,
   calculationBlock,
+  comparedValues,
   FIGURE,
   fitBlock,
   GRAPH_RATIO,
@@ -71,22 +72,7 @@ export function seriesValueChoices(named: NamedSeries): ValueChoice[] {
       ]),
     ),
     ...laws.flatMap(({ law, number }): [string, ValueSource][] =>
-      comparedOf(law)
-        ? [
-            [
-              `Deviation from the expected value${ofLaw(laws, number)}`,
-              { of: 'fit-comparison', fit: law.id, value: 'percent' },
-            ],
-            [
-              `Expected value${ofLaw(laws, number)}`,
-              { of: 'fit-comparison', fit: law.id, value: 'expected' },
-            ],
-            [
-              `Standard errors apart${ofLaw(laws, number)}`,
-              { of: 'fit-comparison', fit: law.id, value: 'standard-errors' },
-            ],
-          ]
-        : [],
+      comparedOf(law) ? comparedValues(law.id, ofLaw(laws, number)) : [],
     ),
     ...inOrder(series.calculations).map(([id, { name, symbol }]): [string, ValueSource] => [
       name || symbol,

@@ -10,6 +10,7 @@ import { v4 as uuid } from 'uuid'
 import { canvasBlob } from '../../../common/canvasBlob.ts'
 import { shownOf } from '../../../document/SessionContext.tsx'
 import type { Session } from '../../../document/session.ts'
+import { unlessReport } from '../../../document/unlessReport.ts'
 import type { ClipState } from '../../ClipContext.tsx'
 import { allTimes, graphDrawing } from '../../chart/graphModel.ts'
 import { asReported, plotPng, plotSize, plotSvg, type SizedPlot } from '../blocks/plots.ts'
@@ -26,7 +27,7 @@ import { SmallPicture } from './SmallPicture.tsx'
  */
 export function investigationSource(session: Session, clip: () => ClipState): ReportSource {
   const subject = lastKept((document: Investigation) => investigationSubject(document))
-  const measured = unlessReport()
+  const measured = unlessReport<Investigation>()
   return {
     session,
     follow: session.store.subscribe,
@@ -61,22 +62,6 @@ function lastKept<A, R>(compute: (of: A) => R): (of: A) => R {
   return (of) => {
     if (!last || last.of !== of) last = { of, made: compute(of) }
     return last.made
-  }
-}
-
-/** Returns a function that gives the last document again as long as only the report differs. */
-function unlessReport(): (now: Investigation) => Investigation {
-  let last: Investigation | null = null
-  return (now) => {
-    const before = last
-    const isSame =
-      before !== null &&
-      (Object.keys(now) as (keyof Investigation)[]).every(
-        (part) => part === 'report' || before[part] === now[part],
-      )
-    if (isSame) return before
-    last = now
-    return now
   }
 }
 

@@ -106,23 +106,11 @@ export function KindSettings({ id, done }: { id: string; done: () => void }) {
       )
     }
     case 'reading':
-      return (
-        <TickBox on={block.budget} set={(budget) => changer('reading')({ budget })}>
-          where its error comes from
-        </TickBox>
-      )
+      return <BudgetTick on={block.budget} set={(budget) => changer('reading')({ budget })} />
     case 'calculation':
-      return (
-        <TickBox on={block.budget} set={(budget) => changer('calculation')({ budget })}>
-          where its error comes from
-        </TickBox>
-      )
+      return <BudgetTick on={block.budget} set={(budget) => changer('calculation')({ budget })} />
     case 'mean':
-      return (
-        <TickBox on={block.budget} set={(budget) => changer('mean')({ budget })}>
-          where its error comes from
-        </TickBox>
-      )
+      return <BudgetTick on={block.budget} set={(budget) => changer('mean')({ budget })} />
     case 'trials':
       return <TrialsSettings block={block} change={changer('trials')} />
     case 'motions': {
@@ -144,6 +132,14 @@ export function KindSettings({ id, done }: { id: string; done: () => void }) {
     default:
       return null
   }
+}
+
+function BudgetTick({ on, set }: { on: boolean; set: (on: boolean) => void }) {
+  return (
+    <TickBox on={on} set={set}>
+      where its error comes from
+    </TickBox>
+  )
 }
 
 function TableSettings({
