@@ -7,7 +7,7 @@ import {
 } from '@apokinema/core/api'
 import { PACKED_ENTRY, readPacked } from '@apokinema/core/formats'
 import { edit, type Mutator } from '@apokinema/core/investigation'
-import { newSeries, readSeries, type Series, seriesEdits } from '@apokinema/core/series'
+import { newSeries, readSeries, SERIES_VERSION, type Series, seriesEdits } from '@apokinema/core/series'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { LOCAL_PERSON } from '../people.ts'
 import { clientOf, uuid } from '../testing/client.ts'
@@ -186,7 +186,7 @@ describe('a series', () => {
 
   it.each<[string, unknown]>([
     ['no document', {}],
-    ['a newer form', { id: uuid(), document: { ...newSeries('Newer'), version: 3 } }],
+    ['a newer form', { id: uuid(), document: { ...newSeries('Newer'), version: SERIES_VERSION + 1 } }],
     ['an unknown field', { id: uuid(), document: { ...newSeries('Odd'), owner: 'me' } }],
     ['a title of two lines', { id: uuid(), document: newSeries('two\nlines') }],
     ['a list', []],
