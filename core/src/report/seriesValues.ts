@@ -1,4 +1,4 @@
-import { type ColumnStatistic, newInvestigation, type ValueSource } from '../investigation/index.ts'
+import type { ColumnStatistic, ValueSource } from '../investigation/index.ts'
 import { comparedOf, type Series, type SeriesAnalysis, totalError } from '../series/index.ts'
 import { comparedValue, fitStatistic, type LiveValue, quantity } from './liveValues.ts'
 
@@ -15,7 +15,12 @@ export function seriesValue(
       const shown = analysis.calculations().find(({ id }) => id === source.calculation)
       if (!shown?.result) return null
       if (source.of === 'calculation') return quantity(shown.result)
-      return comparedValue(documentOf(analysis), shown.result, shown.calculation.against, source.value)
+      return comparedValue(
+        analysis.constantsDocument(),
+        shown.result,
+        shown.calculation.against,
+        source.value,
+      )
     }
     case 'column':
       return ofColumn(analysis, source.column, source.statistic)
@@ -31,16 +36,13 @@ export function seriesValue(
     case 'trials':
       return { kind: 'count', value: analysis.table.countingRows().length }
     case 'free-fall':
-      return quantity({ ...documentOf(analysis).freeFall, unit: 'm/s²' })
+      return quantity({ ...analysis.constantsDocument().freeFall, unit: 'm/s²' })
     case 'title':
       return { kind: 'text', text: title }
     default:
       return null
   }
 }
-
-/** Returns the investigation whose constants count for the series: that of the pattern. */
-const documentOf = (analysis: SeriesAnalysis) => analysis.patternDocument() ?? newInvestigation('')
 
 function ofLaw(analysis: SeriesAnalysis, source: Extract<ValueSource, { fit: string }>): LiveValue | null {
   const law = analysis.fit(source.fit)
@@ -58,7 +60,10 @@ function ofLaw(analysis: SeriesAnalysis, source: Extract<ValueSource, { fit: str
       return fitStatistic(law.fit, source.statistic)
     case 'fit-comparison': {
       const compared = comparedOf(law)
-      return compared && comparedValue(documentOf(analysis), compared.reading, compared.against, source.value)
+      return (
+        compared &&
+        comparedValue(analysis.constantsDocument(), compared.reading, compared.against, source.value)
+      )
     }
   }
 }

@@ -38,6 +38,7 @@ export { pictureStep } from './pictureStep.ts'
 export {
   comparedOf,
   type DifferingTrial,
+  readingLookedAt,
   SeriesAnalysis,
   type ShownSeriesFit,
   type TrialPoint,

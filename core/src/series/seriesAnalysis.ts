@@ -51,14 +51,21 @@ export interface ShownSeriesFit {
   outliers: string[]
 }
 
-/** Returns the reading of a law that is compared with a stated value, and that value; null if none is. */
-export function comparedOf({
+/** Returns the reading of a law that is looked at: the chosen one, or the first if that is gone with another model; undefined without any. */
+export function readingLookedAt({
   settings: { expected },
   readings,
+}: Pick<ShownSeriesFit, 'settings' | 'readings'>): NamedReading | undefined {
+  return readings.find(({ id }) => id === expected?.reading) ?? readings[0]
+}
+
+/** Returns the reading of a law that is compared with a stated value, and that value; null if none is. */
+export function comparedOf({
+  settings,
+  readings,
 }: ShownSeriesFit): { reading: NamedReading; against: StatedAgainst } | null {
-  const against = expected?.against
-  // The reading that was chosen may be gone with another model.
-  const reading = readings.find(({ id }) => id === expected?.reading) ?? readings[0]
+  const against = settings.expected?.against
+  const reading = readingLookedAt({ settings, readings })
   return reading && against && against.kind !== 'reading' ? { reading, against } : null
 }
 
@@ -106,6 +113,11 @@ export class SeriesAnalysis {
     return this.fits().find((one) => one.id === id) ?? null
   }
 
+  /** Returns the laws through the trials of a graph. */
+  fitsOf(graph: string): ShownSeriesFit[] {
+    return this.fits().filter(({ settings }) => settings.graph === graph)
+  }
+
   /** Returns the trials of a graph that have numbers in both of its columns. */
   points({ x, y }: Pick<SeriesGraph, 'x' | 'y'>): TrialPoint[] {
     return this.table.rows().flatMap((trial): TrialPoint[] => {
@@ -124,6 +136,11 @@ export class SeriesAnalysis {
   patternDocument(): Investigation | null {
     const id = this.patternId()
     return (id !== null && this.documents.get(id)) || null
+  }
+
+  /** Returns the investigation whose constants count for the series: the pattern's, or an empty one. */
+  constantsDocument(): Investigation {
+    return this.patternDocument() ?? newInvestigation('')
   }
 
   private differingTrials(): DifferingTrial[] {
@@ -217,7 +234,7 @@ export class SeriesAnalysis {
   }
 
   private freeFall(): KnownValue {
-    const { freeFall } = this.patternDocument() ?? newInvestigation('')
+    const { freeFall } = this.constantsDocument()
     const unit = 'm/s²'
     return {
       name: 'g',

@@ -1,6 +1,7 @@
 import type { NamedReading } from '@apokinema/core/fitting'
-import { type Against, newInvestigation } from '@apokinema/core/investigation'
+import type { Against } from '@apokinema/core/investigation'
 import {
+  readingLookedAt,
   type SeriesAnalysis,
   type SeriesMean,
   type ShownSeriesFit,
@@ -69,7 +70,7 @@ function SeriesCalculations() {
           calculations,
           known,
           shown: analysis.calculations(),
-          investigation: analysis.patternDocument() ?? newInvestigation(''),
+          investigation: analysis.constantsDocument(),
           keep: (id, calculation) =>
             session.edit(
               `calculate ${calculation.name || calculation.symbol}`,
@@ -127,7 +128,7 @@ function FitCard({ number, shown }: { number: number; shown: ShownSeriesFit }) {
   const { id, settings, fit, error, readings } = shown
   const graph = series.graphs[settings.graph]
   const [x, y] = [series.columns[graph.x], series.columns[graph.y]]
-  const compared = readings.find((one) => one.id === settings.expected?.reading) ?? readings[0]
+  const compared = readingLookedAt(shown)
   return (
     <Box as="section" aria-label={`Law ${number}`} data-series-fit={id}>
       <Flex align="center" gap="2">
@@ -208,7 +209,7 @@ function FitReading({
       <HStack gap="2" align="flex-end" marginTop="2">
         <Box flex="1" minWidth="0">
           <ExpectedField
-            investigation={analysis.patternDocument() ?? newInvestigation('')}
+            investigation={analysis.constantsDocument()}
             unit={reading.unit}
             against={against}
             set={expect}
@@ -229,7 +230,7 @@ function FitReading({
       </HStack>
       {against && (
         <Text fontSize="small" marginTop="1" data-comparison>
-          {comparisonText(analysis.patternDocument() ?? newInvestigation(''), reading, against)}
+          {comparisonText(analysis.constantsDocument(), reading, against)}
         </Text>
       )}
       {chiSquare !== null && (

@@ -69,7 +69,7 @@ function firstColumns(columns: readonly { id: string; kind: string }[]): [string
 function TrialGraph({ id, graph }: { id: string; graph: SeriesGraph }) {
   const session = useSeriesSession()
   const analysis = useSeriesAnalysis()
-  const fits = analysis.fits().filter(({ settings }) => settings.graph === id)
+  const fits = analysis.fitsOf(id)
   const drawing = useMemo(() => trialDrawing(analysis, graph, fits), [analysis, graph, fits])
   const numbers = analysis.table.columns.filter(({ column }) => column.content.kind !== 'word')
   const options = numbers.map(({ id: column, column: { name } }) => [column, name] as const)

@@ -7,7 +7,7 @@ import {
   type ValueSource,
 } from '@apokinema/core/investigation'
 import { seriesValue, valueText } from '@apokinema/core/report'
-import { comparedOf, type ShownSeriesFit } from '@apokinema/core/series'
+import { comparedOf, readingLookedAt, type ShownSeriesFit } from '@apokinema/core/series'
 import { measurement } from '@apokinema/core/units'
 import { graphTitle, motionTitle } from '../series.ts'
 import {
@@ -102,7 +102,7 @@ function figures({ analysis }: NamedSeries): BlockChoice[] {
   const { series } = analysis
   return [
     ...inOrder(series.graphs).map(([id, graph]): BlockChoice => {
-      const laws = analysis.fits().filter(({ settings }) => settings.graph === id).length
+      const laws = analysis.fitsOf(id).length
       return {
         key: `graph ${id}`,
         title: graphTitle(analysis, graph),
@@ -133,8 +133,7 @@ function results(named: NamedSeries): BlockChoice[] {
   return [
     ...laws.flatMap(({ law, number, name }): BlockChoice[] => {
       const compared = comparedOf(law)
-      const [first] = law.readings
-      const reading = compared?.reading ?? first
+      const reading = readingLookedAt(law)
       return [
         {
           key: `fit ${law.id}`,

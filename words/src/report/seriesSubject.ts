@@ -1,6 +1,6 @@
 import { symbolTex } from '@apokinema/core/fitting'
 import { lowered } from '@apokinema/core/graphs'
-import { inOrder, newInvestigation, type Reported, type ValueSource } from '@apokinema/core/investigation'
+import { inOrder, type Reported, type ValueSource } from '@apokinema/core/investigation'
 import { seriesValue } from '@apokinema/core/report'
 import {
   alignedMotions,
@@ -39,7 +39,7 @@ export interface NamedSeries {
 export function seriesSubject(named: NamedSeries): ReportSubject {
   const { written, analysis } = named
   const value = (source: ValueSource) => seriesValue(written, analysis, source)
-  const calculations = { document: documentOf(analysis), value, calculations: analysis.calculations }
+  const calculations = { document: analysis.constantsDocument(), value, calculations: analysis.calculations }
   return {
     report: written.report,
     value,
@@ -73,9 +73,6 @@ export function seriesSubject(named: NamedSeries): ReportSubject {
     },
   }
 }
-
-/** Returns the investigation whose constants count for the series. */
-const documentOf = (analysis: SeriesAnalysis) => analysis.patternDocument() ?? newInvestigation('')
 
 /** Returns how the trials were measured, and which of them do not count. */
 export function seriesMethod({ analysis, titles }: NamedSeries): string {
@@ -169,7 +166,7 @@ function graphFigure(analysis: SeriesAnalysis, label: string, block: Content<'gr
   if (!graph) return missing('graph')
   const points = analysis.points(graph)
   const count = points.filter(({ isLeftOut }) => !isLeftOut).length
-  const laws = hasFits ? analysis.fits().filter(({ settings }) => settings.graph === id) : []
+  const laws = hasFits ? analysis.fitsOf(id) : []
   const fitted = laws.flatMap(({ fit, settings }) => (fit ? [lowered(settings.name || fit.name)] : []))
   const trials = count === 1 ? '1 trial' : `${count} trials`
   const written = `${graphTitle(analysis, graph)}, ${trials}${fitted.length > 0 ? `, with the fit: ${fitted.join('; ')}` : ''}.`
@@ -282,7 +279,7 @@ function comparisonResult({ written, analysis }: NamedSeries, { fit: id }: Conte
   return expectedResult(
     [[textRun(name)], measurement(value, error, unit)],
     seriesValue(written, analysis, { of: 'fit-comparison', fit: id, value: 'expected' }),
-    `${name}, ${expectedText(against, unitFactor(unit))} expected: ${comparisonText(documentOf(analysis), reading, against)}`,
+    `${name}, ${expectedText(against, unitFactor(unit))} expected: ${comparisonText(analysis.constantsDocument(), reading, against)}`,
   )
 }
 

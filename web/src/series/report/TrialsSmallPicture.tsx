@@ -3,13 +3,12 @@ import { Aperture, FileText, Sigma, Table2 } from 'lucide-react'
 import { BODY_PAINT } from '../../theme/palettes.ts'
 import { SmallCurve, smallCurve } from '../../workbench/report/SmallCurve.tsx'
 import { trialMarker } from '../motionDrawing.ts'
-import { useOpenSeries } from '../SeriesContext.tsx'
+import { useSeriesAnalysis } from '../SeriesContext.tsx'
 import { motionsOf } from './measuredTrials.ts'
 
 /** What a block of a series' report will look like, small. */
 export function TrialsSmallPicture({ content }: { content: BlockContent }) {
-  const trials = useOpenSeries()
-  const { analysis } = trials
+  const analysis = useSeriesAnalysis()
   const { colour } = trialMarker(0)
   switch (content.kind) {
     case 'graph': {
@@ -20,7 +19,7 @@ export function TrialsSmallPicture({ content }: { content: BlockContent }) {
     }
     case 'motions': {
       if (content.form === 'still') return <Aperture size={18} />
-      const [first] = motionsOf(trials, content.motion)
+      const [first] = motionsOf(analysis, content.motion)
       return <SmallCurve points={smallCurve(first?.points ?? [])} colour={BODY_PAINT[colour]} />
     }
     case 'trials':

@@ -7,7 +7,7 @@ import { stepFor, trialChronophotograph } from '../trialChronophotograph.ts'
 export type MeasuredTrials = Omit<NamedSeries, 'written'>
 
 /** Returns the motions that are drawn over each other; none if they are gone. */
-export function motionsOf({ analysis }: MeasuredTrials, id: string): AlignedMotion[] {
+export function motionsOf(analysis: SeriesAnalysis, id: string): AlignedMotion[] {
   const motion = analysis.series.motions[id]
   return motion ? alignedMotions(analysis.table.countingRows(), motion).motions : []
 }
@@ -16,23 +16,20 @@ export function motionsOf({ analysis }: MeasuredTrials, id: string): AlignedMoti
 const stills = new WeakMap<SeriesAnalysis, Map<string, Promise<Blob | string | null>>>()
 
 /** Returns the still of all trials that a block shows, or why it can't be made; null if it is gone. */
-export function trialsPhoto(
-  { analysis, titles }: MeasuredTrials,
-  picture: Picture,
-): Promise<Blob | string | null> {
+export function trialsPhoto(analysis: SeriesAnalysis, picture: Picture): Promise<Blob | string | null> {
   if (picture.of !== 'motions') return Promise.resolve(null)
   const made = stills.get(analysis) ?? new Map<string, Promise<Blob | string | null>>()
   stills.set(analysis, made)
-  const still = made.get(picture.motion) ?? stillOf({ analysis, titles }, picture.motion)
+  const still = made.get(picture.motion) ?? stillOf(analysis, picture.motion)
   made.set(picture.motion, still)
   // What could not be made may be, another time.
   void still.then((found) => found instanceof Blob || made.delete(picture.motion))
   return still
 }
 
-async function stillOf(trials: MeasuredTrials, motion: string): Promise<Blob | string | null> {
-  const pattern = trials.analysis.patternDocument()
-  const motions = motionsOf(trials, motion)
+async function stillOf(analysis: SeriesAnalysis, motion: string): Promise<Blob | string | null> {
+  const pattern = analysis.patternDocument()
+  const motions = motionsOf(analysis, motion)
   if (!pattern || motions.length === 0) return null
   const made = await trialChronophotograph(motions, pattern, stepFor(motions), () => {}).catch(
     (error: Error) => error.message,

@@ -70,7 +70,7 @@ export function seriesSource(
     svg: (plot, width) => plotSvg(plotOf(now(), plot, width)),
     png: (plot, width) => plotPng(plotOf(now(), plot, width)),
     photo: async (picture) => {
-      const made = await trialsPhoto(trials.getState(), picture)
+      const made = await trialsPhoto(trials.getState().analysis, picture)
       return made instanceof Blob ? made : null
     },
     PhotoView: TrialsPhotoView,
@@ -83,11 +83,9 @@ function plotOf(trials: MeasuredTrials, plot: Plot, width: number): SizedPlot | 
   return drawing && { drawing, size: plotSize(plot.ratio, width) }
 }
 
-function drawingOf(trials: MeasuredTrials, plot: Plot): GraphDrawing | null {
-  const { analysis, titles } = trials
-  if (plot.of === 'motions') return motionDrawing('', motionsOf(trials, plot.motion), titles)
+function drawingOf({ analysis, titles }: MeasuredTrials, plot: Plot): GraphDrawing | null {
+  if (plot.of === 'motions') return motionDrawing('', motionsOf(analysis, plot.motion), titles)
   const graph = analysis.series.graphs[plot.graph]
-  const fits = analysis.fits().filter(({ settings }) => settings.graph === plot.graph)
-  const drawing = graph ? trialDrawing(analysis, graph, fits) : null
+  const drawing = graph ? trialDrawing(analysis, graph, analysis.fitsOf(plot.graph)) : null
   return drawing && asReported(drawing, plot)
 }
