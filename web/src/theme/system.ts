@@ -1,4 +1,5 @@
-import { createSystem, defaultConfig, defineConfig, defineRecipe } from '@chakra-ui/react'
+import { createSystem, defaultBaseConfig, defineConfig, defineRecipe } from '@chakra-ui/react'
+import { defaultThemeConfig } from '@chakra-ui/react/theme'
 import { DARK_PALETTE, LIGHT_PALETTE, type Palette } from './palettes.ts'
 
 /** Returns a semantic colour of both palettes. */
@@ -79,4 +80,22 @@ const config = defineConfig({
   },
 })
 
-export const system = createSystem(defaultConfig, config)
+/** Palettes of the kit that nothing here is coloured with. Each has a CSS variable for every shade, at every start. */
+const UNUSED_PALETTES = ['orange', 'yellow', 'green', 'teal', 'blue', 'cyan', 'purple', 'pink']
+
+/** Returns colours without the palettes that are not used. */
+const used = <T extends object>(colours: T | undefined): T =>
+  Object.fromEntries(Object.entries(colours ?? {}).filter(([name]) => !UNUSED_PALETTES.includes(name))) as T
+
+const { theme = {} } = defaultThemeConfig
+const kit = {
+  ...defaultThemeConfig,
+  theme: {
+    ...theme,
+    tokens: { ...theme.tokens, colors: used(theme.tokens?.colors) },
+    semanticTokens: { ...theme.semanticTokens, colors: used(theme.semanticTokens?.colors) },
+  },
+}
+
+// Not from `defaultConfig`: the kit's file that has it also makes a whole system that is not used.
+export const system = createSystem(defaultBaseConfig, kit, config)
