@@ -18,7 +18,13 @@ function sourceDigest(): string {
     }
   }
   for (const folder of ['core/src', 'words/src', 'web/src', 'web/public', 'help']) walk(join(ROOT, folder))
-  for (const file of ['package-lock.json', 'web/vite.config.ts', 'web/index.html', 'docs/methods.md'])
+  for (const file of [
+    'package-lock.json',
+    'web/vite.config.ts',
+    'web/preloads.ts',
+    'web/index.html',
+    'docs/methods.md',
+  ])
     hash.update(readFileSync(join(ROOT, file)))
   return hash.digest('hex')
 }

@@ -3,6 +3,7 @@ import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import react from '@vitejs/plugin-react'
 import { defineConfig } from 'vite'
+import { preloads } from './preloads.ts'
 
 const CORE = join(import.meta.dirname, '../core/src')
 
@@ -17,7 +18,7 @@ function coreName(): string {
 
 export default defineConfig(({ command }) => ({
   define: command === 'build' ? { 'import.meta.env.VITE_CORE': JSON.stringify(coreName()) } : {},
-  plugins: [react()],
+  plugins: [react(), preloads()],
   // The server puts each response's nonce in its place.
   html: { cspNonce: '__NONCE__' },
   worker: { format: 'es' },
