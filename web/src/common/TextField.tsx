@@ -109,7 +109,6 @@ export function CellField({
         aria-label={label}
         aria-invalid={wrong !== null}
         aria-describedby={wrong ? id : undefined}
-        placeholder=" "
         value={shown}
         {...handlers}
         {...rest}

@@ -13,7 +13,6 @@ import { measurement } from '@apokinema/core/units'
 import { cellTroubleText, measuringText, settingsText, viewText } from '@apokinema/words/series'
 import type { SystemStyleObject } from '@chakra-ui/react'
 import isEqual from 'fast-deep-equal'
-import { Film } from 'lucide-react'
 import { memo, useState } from 'react'
 import { Link } from 'react-router'
 import { RowMenu } from '../common/MoreMenu.tsx'
@@ -22,7 +21,10 @@ import { LeaveOutWindow } from './LeaveOutWindow.tsx'
 import { useOpenSeries, useSeriesAnalysis, useSeriesSession } from './SeriesContext.tsx'
 import { useTakeOver } from './SettingsNotice.tsx'
 
-/** How the plain elements of the rows look. A field looks like one when it is pointed at, in use, or empty. */
+/**
+ * How the plain elements of the rows look. A field looks like one when it is pointed at, in use, or empty. What every row shows
+ * is drawn by styles where it can be: icons have as many elements as all else in a row.
+ */
 export const ROW_STYLES: SystemStyleObject = {
   '& tr[data-trial]': {
     bg: 'panel',
@@ -43,7 +45,15 @@ export const ROW_STYLES: SystemStyleObject = {
       bg: 'stage',
       borderRadius: '4px',
       overflow: 'hidden',
+    },
+    // The holes of a film where there is no picture.
+    '& > td:first-of-type a:empty': {
       color: 'whiteAlpha.600',
+      backgroundImage:
+        'linear-gradient(90deg, currentColor 50%, transparent 50%), linear-gradient(90deg, currentColor 50%, transparent 50%)',
+      backgroundSize: '8px 3px',
+      backgroundPosition: '2px 5px, 2px calc(100% - 5px)',
+      backgroundRepeat: 'repeat-x',
     },
     '& img': { width: '100%', height: '100%', objectFit: 'cover' },
     '& > td:nth-of-type(2)': { minWidth: '9rem', maxWidth: '13rem' },
@@ -69,11 +79,19 @@ export const ROW_STYLES: SystemStyleObject = {
       fontFamily: 'mono',
       fontSize: 'small',
       _hover: { borderColor: 'line' },
-      _placeholderShown: { borderColor: 'line' },
+      '&[value=""]': { borderColor: 'line' },
       _focusVisible: { borderColor: 'petrol', outline: '1px solid', outlineColor: 'petrol' },
     },
     '& [role=alert]': { color: 'alarm', fontSize: 'small', marginTop: '1' },
     '& button': { padding: '2', borderRadius: 'sm', cursor: 'pointer', _hover: { bg: 'paper' } },
+    // Three dots.
+    '& button:empty::before': {
+      content: '""',
+      display: 'block',
+      width: '4',
+      height: '4',
+      background: 'radial-gradient(circle, currentColor 1.1px, transparent 1.7px) center / 16px 6px',
+    },
     '&[data-left-out]': {
       opacity: 0.65,
       '& > td [data-value], & > td input': { textDecoration: 'line-through' },
@@ -104,14 +122,22 @@ type ShownCell = { column: string; name: string } & (
 )
 
 /** A trial in the table: its picture, its cells, and what is to be looked at. */
-export function TrialRow({ row, columns }: { row: TableTrial; columns: readonly TableColumn[] }) {
+export function TrialRow({
+  row,
+  columns,
+  isOutlier,
+}: {
+  row: TableTrial
+  columns: readonly TableColumn[]
+  /** Whether it lies off a line. */
+  isOutlier: boolean
+}) {
   const analysis = useSeriesAnalysis()
   const { listed, documents, isLoading } = useOpenSeries()
   const { id, trial, document } = row
   const about = listed.get(id)
   const differing = analysis.differing().find((one) => one.id === id)?.parts ?? []
   const isBare = document !== null && !isSetUp(document)
-  const isOutlier = analysis.fits().some(({ outliers }) => outliers.includes(id))
   const isPattern = analysis.patternId() === id
   const shown: ShownRow = {
     id,
@@ -160,11 +186,7 @@ const PlainRow = memo(
       <tr data-trial={id} data-left-out={leftOut === null ? undefined : ''}>
         <td>
           <Link to={`/investigations/${id}`} aria-label={`Open ${title}`}>
-            {poster ? (
-              <img src={API.poster(id, poster)} alt="" loading="lazy" />
-            ) : (
-              <Film size={18} aria-hidden />
-            )}
+            {poster && <img src={API.poster(id, poster)} alt="" loading="lazy" />}
           </Link>
         </td>
         <td>

@@ -1,9 +1,15 @@
-import { type SeriesMean, seriesEdits, type TableColumn, type TableTrial } from '@apokinema/core/series'
+import {
+  type SeriesAnalysis,
+  type SeriesMean,
+  seriesEdits,
+  type TableColumn,
+  type TableTrial,
+} from '@apokinema/core/series'
 import { measurement, significant } from '@apokinema/core/units'
 import { trialsBlock } from '@apokinema/words/report/seriesChoices'
 import { Box, Button, Flex, HStack, Stack, Table, Text } from '@chakra-ui/react'
 import { ArrowDown, ArrowUp, Plus } from 'lucide-react'
-import { useState } from 'react'
+import { useDeferredValue, useState } from 'react'
 import { MoreMenu } from '../common/MoreMenu.tsx'
 import { AddTrials } from './AddTrials.tsx'
 import { ColumnWindow } from './ColumnWindow.tsx'
@@ -13,7 +19,11 @@ import { ROW_STYLES, TrialRow } from './TrialRow.tsx'
 
 /** The table of trials: a row a trial, its conditions, its readings and what is to be looked at. */
 export function TrialsTable() {
-  const { table, series } = useSeriesAnalysis()
+  const analysis = useSeriesAnalysis()
+  const { table, series } = analysis
+  // The numbers come first: laws through many trials take as long as the table.
+  const settled = useDeferredValue<SeriesAnalysis | null>(analysis, null)
+  const outliers = settled?.fits().flatMap((fit) => fit.outliers) ?? []
   const [column, setColumn] = useState<string | 'new' | null>(null)
   const columns = table.columns
   return (
@@ -43,6 +53,7 @@ export function TrialsTable() {
                 key={group.trials[0]?.id ?? 'none'}
                 trials={group.trials}
                 columns={columns}
+                outliers={outliers}
                 isGrouped={series.grouped !== null}
               />
             ))}
@@ -119,16 +130,19 @@ function ColumnHead({ column: { id, column, unit }, change }: { column: TableCol
 function GroupRows({
   trials,
   columns,
+  outliers,
   isGrouped,
 }: {
   trials: readonly TableTrial[]
   columns: readonly TableColumn[]
+  /** Ids of the trials that lie off a line. */
+  outliers: readonly string[]
   isGrouped: boolean
 }) {
   return (
     <>
       {trials.map((trial) => (
-        <TrialRow key={trial.id} row={trial} columns={columns} />
+        <TrialRow key={trial.id} row={trial} columns={columns} isOutlier={outliers.includes(trial.id)} />
       ))}
       {isGrouped && <StatisticsRows trials={trials} columns={columns} />}
     </>
