@@ -336,7 +336,20 @@ describe('a series that is measured', () => {
     await page.getByRole('button', { name: 'Undo' }).last().click()
     await page.getByText('4 trials differ from Cart at 5°').waitFor()
     expect((await investigationOf(third)).document.fits[fit].name).toBe('')
+
+    // What was changed elsewhere in the meantime stays, is named, and can be changed after that.
+    await applyTo(given.server, third, [edits.changeFit(fit, { name: 'by another' })])
+    await page.getByRole('button', { name: 'Make all alike' }).click()
+    await page.getByText('3 trials were changed. The same thing was changed elsewhere').waitFor()
+    await page.getByText('Cart at 11° differs from Cart at 5° in fits').waitFor()
+    expect((await investigationOf(third)).document.fits[fit].name).toBe('by another')
+    await page.getByRole('button', { name: 'Make it alike' }).click()
+    await page.locator('[data-differing]').waitFor({ state: 'detached' })
+    expect((await investigationOf(third)).document.fits[fit].name).toBe('down the plank')
     await applyTo(given.server, first, [edits.changeFit(fit, { name: '' })])
+    await page.evaluate(() => window.dispatchEvent(new Event('focus')))
+    await page.getByRole('button', { name: 'Make all alike' }).click()
+    await page.locator('[data-differing]').waitFor({ state: 'detached' })
   })
 
   it('is calculated in and taken away, with the numbers that are shown', async () => {

@@ -1,5 +1,6 @@
 import '@fontsource-variable/instrument-sans'
 import '@fontsource-variable/jetbrains-mono'
+import { readExpression } from '@apokinema/core/motion'
 import { ChakraProvider } from '@chakra-ui/react'
 import createCache from '@emotion/cache'
 import { CacheProvider } from '@emotion/react'
@@ -7,7 +8,7 @@ import { QueryClientProvider } from '@tanstack/react-query'
 import { type ComponentType, StrictMode } from 'react'
 import { createRoot } from 'react-dom/client'
 import { createBrowserRouter, RouterProvider } from 'react-router'
-import { queryClient } from './api/queries.ts'
+import { prefetchInvestigation, prefetchSeries, queryClient } from './api/queries.ts'
 import { Messages } from './common/messages.tsx'
 import { Broken, CurrentPage, Loading } from './common/states.tsx'
 import { uploadWaiting } from './footage/uploads.ts'
@@ -44,6 +45,8 @@ const workbench = async () => {
   return WorkbenchPage
 }
 const series = async () => {
+  // Its columns may be expressions. What parses them is made at the first one, so that is done while the code is on its way.
+  setTimeout(() => readExpression('x'))
   const [{ SeriesPage }] = await Promise.all([import('./series/SeriesPage.tsx'), fonts])
   return SeriesPage
 }
@@ -74,6 +77,11 @@ const router = createBrowserRouter([
     ],
   },
 ])
+
+/** Requests what the address shows while the code of its page is still being loaded. */
+const [, kind, shown] = window.location.pathname.split('/')
+if (kind === 'investigations' && shown) prefetchInvestigation(shown)
+if (kind === 'series' && shown) prefetchSeries(shown)
 
 keepAppearance()
 void uploadWaiting()

@@ -31,6 +31,8 @@ export const API = {
   seriesRestored: (id: string) => `/api/series/${id}/restored`,
   /** The investigations of a series. */
   trials: (id: string) => `/api/series/${id}/trials`,
+  /** Edits of several of them at once. */
+  trialEdits: (id: string) => `/api/series/${id}/trials/edits`,
   /** Reports kept for other investigations. */
   templates: '/api/report-templates',
   template: (id: string) => `/api/report-templates/${id}`,
@@ -166,6 +168,18 @@ export interface EditRequest {
   base: number
   patch: Patch
 }
+
+/** An edit of one of the trials of a series. The body of POST trial edits is a list of them. */
+export interface TrialEditRequest extends EditRequest {
+  /** Id of the trial. */
+  id: string
+}
+
+/** Most trials that one request reads or changes. */
+export const MOST_TRIALS_AT_ONCE = 50
+
+/** Answer to POST trial edits: one for each edit, in their order. Each is made or refused by itself. */
+export type TrialEditAnswers = (EditAnswer | ProblemAnswer)[]
 
 /** Answer to an edit: the version after it, and what others had changed between `base` and it. */
 export interface EditAnswer {

@@ -135,14 +135,19 @@ export class InvestigationStore {
   /** Adds a new investigation. A repeated request with the same id is answered like the first. */
   async create(person: Person, id: string, document: Investigation, on: Knex = this.database): Promise<void> {
     const checked = await checkInvestigationInSteps(document, pause)
+    const standing = { id, owner_id: person.id, version: 1, updated_at: new Date() }
     const put = async (within: Knex) => {
       const added = await within('investigations')
-        .insert({ id, owner_id: person.id, version: 1, updated_at: new Date(), ...rowOf(checked) })
+        .insert({ ...standing, ...rowOf(checked) })
         .onConflict('id')
         .ignore()
         .returning('id')
       if (added.length === 0) await this.row(person, 'change', id, { on: within })
-      else await storeSnapshot(within, id, 1, checked)
+      else {
+        await storeSnapshot(within, id, 1, checked)
+        // It is opened next.
+        this.documents.note(standing, checked)
+      }
     }
     await (on.isTransaction ? put(on) : on.transaction(put))
   }

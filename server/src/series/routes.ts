@@ -1,19 +1,22 @@
-import { API } from '@apokinema/core/api'
+import { API, MOST_TRIALS_AT_ONCE, type TrialEditAnswers } from '@apokinema/core/api'
 import { readSeries } from '@apokinema/core/series'
 import Router from '@koa/router'
-import { object } from 'yup'
+import { array, object } from 'yup'
 import { documentProblem } from '../documentProblem.ts'
 import { sendPackedSeries } from '../investigations/packing.ts'
 import { checked, editOf, idField, uuidOf } from '../investigations/routes.ts'
 import { LOCAL_PERSON } from '../people.ts'
-import { Problem } from '../problem.ts'
+import { notFound, Problem } from '../problem.ts'
 import type { Services } from '../services.ts'
 import { stringifyInSteps } from '../workers/chunks.ts'
 
 const newRequest = object({ id: idField, document: object().required() }).noUnknown().strict()
 
-/** Most investigations that one answer holds. */
-const MOST_TRIALS = 50
+/** Edits of trials without what they change, which is checked by itself. */
+const trialEdits = array(object({ id: idField }))
+  .required()
+  .min(1)
+  .max(MOST_TRIALS_AT_ONCE)
 
 /** Routes of series, their edits and their trials. */
 export function seriesRoutes(services: Services): Router {
@@ -45,8 +48,8 @@ export function seriesRoutes(services: Services): Router {
     const asked = String(context.query.ids ?? '')
       .split(',')
       .filter((id) => known.has(id))
-    if (asked.length > MOST_TRIALS)
-      throw new Problem(422, 'too-many-trials', `At most ${MOST_TRIALS} trials are sent at a time.`)
+    if (asked.length > MOST_TRIALS_AT_ONCE)
+      throw new Problem(422, 'too-many-trials', `At most ${MOST_TRIALS_AT_ONCE} trials are sent at a time.`)
     const opened = await Promise.all(
       asked.map((id) =>
         investigations.open(LOCAL_PERSON, id).catch((error) => {
@@ -57,6 +60,25 @@ export function seriesRoutes(services: Services): Router {
     )
     context.body = await stringifyInSteps(opened.filter((one) => one !== null))
     context.type = 'application/json'
+  })
+
+  /** Each edit is made or refused by itself, as if it had come alone. */
+  router.post(API.trialEdits(':id'), async (context) => {
+    const known = new Set(await series.trials(LOCAL_PERSON, uuidOf(context.params.id)))
+    const body = context.request.body as object[]
+    const ids = checked(() => trialEdits.validateSync(body, { strict: true })).map(({ id }) => id)
+    const answers: TrialEditAnswers = await Promise.all(
+      body.map(async (one, i) => {
+        try {
+          if (!known.has(ids[i])) throw notFound()
+          return await investigations.edit(LOCAL_PERSON, ids[i], editOf(one))
+        } catch (error) {
+          if (error instanceof Problem) return error.answer()
+          throw error
+        }
+      }),
+    )
+    context.body = answers
   })
 
   router.get(API.packedSeries(':id'), async (context) => {

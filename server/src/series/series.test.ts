@@ -3,7 +3,10 @@ import {
   type EditAnswer,
   type ListedInvestigations,
   type ListedSeries,
+  MOST_TRIALS_AT_ONCE,
+  type OpenedInvestigation,
   type OpenedSeries,
+  type TrialEditAnswers,
 } from '@apokinema/core/api'
 import { PACKED_ENTRY, readPacked } from '@apokinema/core/formats'
 import { edit, type Mutator } from '@apokinema/core/investigation'
@@ -182,6 +185,58 @@ describe('a series', () => {
     const answer = await send('GET', `${API.trials(id)}?ids=${first},${stranger},nonsense`)
     const opened = (await answer.json()) as { id: string; document: { title: string } }[]
     expect(opened.map((one) => [one.id, one.document.title])).toEqual([[first, 'Asked']])
+  })
+
+  it('takes edits of several trials at once, each as if it had come alone, and once', async () => {
+    const [first, second, third, stranger] = [
+      await newInvestigation('First'),
+      await newInvestigation('Second'),
+      await newInvestigation('Third'),
+      await newInvestigation('Stranger'),
+    ]
+    const id = await newSeriesOf(first, second, third)
+    const renamed = (trial: string, title: string, base = 1) => ({
+      id: trial,
+      key: uuid(),
+      base,
+      patch: [{ op: 'replace', path: '/title', value: title }],
+    })
+    const list = [
+      renamed(first, 'Changed'),
+      renamed(stranger, 'Not of it'),
+      { ...renamed(third, 'Odd'), patch: [{ op: 'replace', path: '/title', value: 7 }] },
+      renamed(third, 'Of a later version', 5),
+      renamed(second, 'Changed, too'),
+    ]
+    const sendList = async () =>
+      (await (await send('POST', API.trialEdits(id), list)).json()) as TrialEditAnswers
+    const what = (answers: TrialEditAnswers) =>
+      answers.map((answer) => ('code' in answer ? answer.code : answer.version))
+    const expected = [2, 'not-found', 'edit-refused', 'unknown-version', 2]
+    expect(what(await sendList())).toEqual(expected)
+    expect((await open(id)).trials.map(({ title, version }) => [title, version])).toEqual([
+      ['Changed', 2],
+      ['Changed, too', 2],
+      ['Third', 1],
+    ])
+    const { document } = (await (
+      await send('GET', API.investigation(stranger))
+    ).json()) as OpenedInvestigation
+    expect(document.title).toBe('Stranger')
+  })
+
+  it.each<[string, unknown]>([
+    ['nothing', []],
+    [
+      'more than are taken at a time',
+      Array.from({ length: MOST_TRIALS_AT_ONCE + 1 }, () => ({ id: uuid() })),
+    ],
+    ['no list', { id: uuid() }],
+    ['numbers', [1, 2]],
+    ['an id that is none', [{ id: 'first' }]],
+  ])('refuses %s as edits of its trials', async (_, body) => {
+    const id = await newSeriesOf(await newInvestigation())
+    expect((await send('POST', API.trialEdits(id), body)).status).toBe(422)
   })
 
   it.each<[string, unknown]>([

@@ -15,6 +15,8 @@ import {
   type OpenedSeries,
   type ProblemAnswer,
   type SeriesOf,
+  type TrialEditAnswers,
+  type TrialEditRequest,
 } from '@apokinema/core/api'
 import { type ReportTemplate, readTemplate } from '@apokinema/core/report'
 
@@ -134,6 +136,12 @@ export const client = {
   /** Returns those of these trials that can be read. */
   trials: (id: string, ids: string[]) =>
     json<OpenedInvestigation[]>(request('GET', `${API.trials(id)}?ids=${ids.join(',')}`), Array.isArray),
+  /** Changes at most MOST_TRIALS_AT_ONCE trials, each by itself. */
+  editTrials: (id: string, edits: TrialEditRequest[]) =>
+    json<TrialEditAnswers>(
+      request('POST', API.trialEdits(id), edits),
+      (body) => Array.isArray(body) && body.length === edits.length,
+    ),
   takeFootage: (id: string, footage: string, body: FootageRequest) =>
     request('PUT', API.footage(id, footage), body),
   conversion: (id: string) => json<ConversionAnswer | null>(request('GET', API.conversion(id))),

@@ -1,4 +1,10 @@
-import { infiniteQueryOptions, QueryClient, queryOptions, useMutation } from '@tanstack/react-query'
+import {
+  type FetchQueryOptions,
+  infiniteQueryOptions,
+  QueryClient,
+  queryOptions,
+  useMutation,
+} from '@tanstack/react-query'
 import { notify } from '../common/messages.tsx'
 import { client } from './client.ts'
 
@@ -103,11 +109,31 @@ export function prefetchInvestigation(id: string): void {
 }
 
 /** Opens an investigation. A prefetched answer is used once. */
-export async function openInvestigation(id: string): ReturnType<typeof client.open> {
-  const { queryKey } = investigationQuery(id)
+export const openInvestigation = (id: string) => usedOnce(investigationQuery(id))
+
+/** Who asks for a series when it is opened: the session that edits it, and what loads its trials. */
+const ASKERS = ['session', 'trials'] as const
+
+/** Returns a series as the server has it, for one of those who ask for it. */
+const seriesQuery = (id: string, asker: (typeof ASKERS)[number], answer = () => client.openSeries(id)) =>
+  queryOptions({ queryKey: ['series', id, asker], queryFn: answer })
+
+/** Prefetches a series that is about to be opened, by one request for all who will ask. */
+export function prefetchSeries(id: string): void {
+  const answer = client.openSeries(id)
+  for (const asker of ASKERS) void queryClient.prefetchQuery(seriesQuery(id, asker, () => answer))
+}
+
+/** Opens a series. A prefetched answer is used once by each who asks. */
+export const openSeries = (id: string, asker: (typeof ASKERS)[number]) => usedOnce(seriesQuery(id, asker))
+
+/** Returns what a query has prefetched, or fetches it, and forgets it: later it may be old. */
+async function usedOnce<T, K extends readonly unknown[]>(
+  query: FetchQueryOptions<T, Error, T, K> & { queryKey: K },
+): Promise<T> {
   try {
-    return await queryClient.fetchQuery({ ...investigationQuery(id), retry: false })
+    return await queryClient.fetchQuery({ ...query, retry: false })
   } finally {
-    queryClient.removeQueries({ queryKey, exact: true })
+    queryClient.removeQueries({ queryKey: query.queryKey, exact: true })
   }
 }

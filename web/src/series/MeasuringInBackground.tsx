@@ -13,7 +13,7 @@ import { useTrialDocuments } from './useTrialDocuments.ts'
 export default function MeasuringInBackground({ series, trial }: { series: string; trial: string | null }) {
   const { here } = useOnlyHere(series)
   const { session } = useOpenedSession(series, seriesReach, here === true)
-  const trials = useTrialDocuments(series)
+  const trials = useTrialDocuments(series, true)
   return (
     session && (
       <SeriesProvider session={session} {...trials}>

@@ -1,4 +1,4 @@
-import type { ListedTrial } from '@apokinema/core/api'
+import type { ListedTrial, OpenedInvestigation } from '@apokinema/core/api'
 import type { Investigation } from '@apokinema/core/investigation'
 import { type MeasuredSeries, type NumbersByTrial, type Series, SeriesAnalysis } from '@apokinema/core/series'
 import { createContext, type ReactNode, useContext, useMemo, useState } from 'react'
@@ -18,6 +18,8 @@ interface OpenSeries {
   isLoading: boolean
   /** Loads trials again that were added or changed. */
   refresh: () => Promise<void>
+  /** Notes trials as the server has them now, after they were changed from here. */
+  setTrials: (trials: readonly Pick<OpenedInvestigation, 'id' | 'version' | 'document'>[]) => void
 }
 
 /** What follows from the open series. */
@@ -32,7 +34,7 @@ const SeriesContext = createContext<(OpenSeries & Derived) | null>(null)
 /** Provides the open series, and everything that follows from it. */
 export function SeriesProvider({ children, ...open }: OpenSeries & { children: ReactNode }) {
   const series = useMeasuredSeries(open.session)
-  const { session, listed, documents, kept, isLoading, refresh } = open
+  const { session, listed, documents, kept, isLoading, refresh, setTrials } = open
   const titles = useMemo(() => new Map([...listed].map(([id, { title }]) => [id, title])), [listed])
   const value = useMemo(
     () => ({
@@ -43,9 +45,10 @@ export function SeriesProvider({ children, ...open }: OpenSeries & { children: R
       kept,
       isLoading,
       refresh,
+      setTrials,
       analysis: new SeriesAnalysis(series, documents, kept),
     }),
-    [session, listed, titles, documents, kept, isLoading, refresh, series],
+    [session, listed, titles, documents, kept, isLoading, refresh, setTrials, series],
   )
   return <SeriesContext.Provider value={value}>{children}</SeriesContext.Provider>
 }

@@ -14,7 +14,13 @@ import { useOpenedSession } from '../document/useOpenedSession.ts'
 import { useSessionPage } from '../document/useSessionPage.ts'
 import { Help } from '../help/Help.tsx'
 import { DisplayMenu } from '../theme/DisplayMenu.tsx'
-import { SeriesProvider, useSeries, useSeriesAnalysis, useSeriesSession } from './SeriesContext.tsx'
+import {
+  SeriesProvider,
+  useOpenSeries,
+  useSeries,
+  useSeriesAnalysis,
+  useSeriesSession,
+} from './SeriesContext.tsx'
 import { SeriesSide } from './SeriesSide.tsx'
 import { SettingsNotice } from './SettingsNotice.tsx'
 import { seriesReach } from './seriesReach.ts'
@@ -35,7 +41,7 @@ export function SeriesPage() {
   const { here, takeOver } = useOnlyHere(id)
   const { session, failure } = useOpenedSession(id, seriesReach, here === true)
   // Its trials are loaded at once, beside the series itself.
-  const trials = useTrialDocuments(id)
+  const trials = useTrialDocuments(id, session !== null)
 
   if (here === false)
     return (
@@ -129,8 +135,9 @@ const PAIR = 'in-step'
 /** The table of trials with their graphs, or two trials in step. */
 function Trials() {
   const [search, setSearch] = useSearchParams()
+  const { documents, kept, isLoading } = useOpenSeries()
   // The table comes first: graphs of many trials take as long again.
-  const areGraphsDue = useDeferredValue(true, false)
+  const areGraphsDue = useDeferredValue(documents.size > 0 || kept.size > 0 || !isLoading, false)
   const analysis = useSeriesAnalysis()
   const ids = analysis.table.rows().map(({ id }) => id)
   const asked = (search.get(PAIR) ?? '').split(',').filter((id) => ids.includes(id))

@@ -1,4 +1,5 @@
-import { edit, type Patch } from '@apokinema/core/investigation'
+import { MOST_TRIALS_AT_ONCE } from '@apokinema/core/api'
+import { edit, type Investigation, type Patch } from '@apokinema/core/investigation'
 import { type DifferingTrial, takeOverParts } from '@apokinema/core/series'
 import { settingsText } from '@apokinema/words/series'
 import { Button, Flex, Text } from '@chakra-ui/react'
@@ -8,59 +9,84 @@ import { client } from '../api/client.ts'
 import { notify } from '../common/messages.tsx'
 import { useOpenSeries, useSeriesAnalysis } from './SeriesContext.tsx'
 
-/** Edits that are sent at a time. */
-const AT_A_TIME = 6
-
-/** An edit of one trial as it is sent. */
+/** An edit of one trial as it is sent, and the document that comes of it. */
 interface TrialEdit {
   id: string
   base: number
   patch: Patch
+  document: Investigation
 }
 
-/** Sends edits of trials; returns the versions that came of them. The first that fails is thrown when the others are through. */
-async function sendAll(all: readonly TrialEdit[]): Promise<number[]> {
-  const versions: number[] = []
-  for (let from = 0; from < all.length; from += AT_A_TIME) {
-    const sent = await Promise.allSettled(
-      all
-        .slice(from, from + AT_A_TIME)
-        .map(({ id, base, patch }) => client.edit(id, { key: uuid(), base, patch })),
+/** What became of edits that were sent. */
+interface Sent {
+  /** The versions that came of those that were made, by trial. */
+  versions: ReadonlyMap<string, number>
+  /** Why the first of the others was refused; null if all were made. */
+  refusal: string | null
+}
+
+/** Returns a function that sends edits of trials, and shows what came of those that were made. */
+function useSendAll(): (all: readonly TrialEdit[]) => Promise<Sent> {
+  const { session, setTrials, refresh } = useOpenSeries()
+  return async (all) => {
+    const parts: TrialEdit[][] = []
+    for (let from = 0; from < all.length; from += MOST_TRIALS_AT_ONCE)
+      parts.push(all.slice(from, from + MOST_TRIALS_AT_ONCE))
+    const requests = parts.map((part) =>
+      client.editTrials(
+        session.id,
+        part.map(({ id, base, patch }) => ({ id, key: uuid(), base, patch })),
+      ),
     )
-    for (const one of sent) {
-      if (one.status === 'rejected') throw one.reason
-      versions.push(one.value.version)
+    // Where the server can't be reached, some parts may have come there.
+    const answers = await Promise.all(requests).catch(async (error) => {
+      await refresh().catch(() => {})
+      throw error
+    })
+    const answered = answers.flat().map((answer, i) => ({ ...all[i], answer }))
+    const made = answered.flatMap(({ id, document, answer }) =>
+      'code' in answer ? [] : [{ id, document, ...answer }],
+    )
+    const refused = answered.flatMap(({ answer }) => ('code' in answer ? [answer.detail] : []))
+    setTrials(made.filter(({ since }) => since.length === 0))
+    if (refused.length > 0 || made.some(({ since }) => since.length > 0)) await refresh().catch(() => {})
+    return {
+      versions: new Map(made.map(({ id, version }) => [id, version])),
+      refusal: refused[0] ?? null,
     }
   }
-  return versions
 }
 
 /** Returns a function that gives trials the settings of the pattern, which can be undone at once. */
 export function useTakeOver(): (trials: readonly DifferingTrial[]) => Promise<void> {
-  const { listed, refresh } = useOpenSeries()
+  const { listed } = useOpenSeries()
   const pattern = useSeriesAnalysis().patternDocument()
+  const sendAll = useSendAll()
   return async (trials) => {
     if (!pattern) return
-    const edits = trials.flatMap(({ id, document, parts }) => {
-      const base = listed.get(id)?.version
-      const { patch, inverse } = edit(document, takeOverParts(pattern, parts))
-      return base === undefined || patch.length === 0 ? [] : [{ id, base, patch, inverse }]
+    const edits = trials.flatMap((trial) => {
+      const base = listed.get(trial.id)?.version
+      const { document, patch, inverse } = edit(trial.document, takeOverParts(pattern, trial.parts))
+      return base === undefined || patch.length === 0
+        ? []
+        : [{ id: trial.id, base, patch, document, inverse, before: trial.document }]
     })
     try {
-      const versions = await sendAll(edits)
-      const back = edits.map(({ id, inverse }, i) => ({ id, base: versions[i], patch: inverse }))
+      const { versions, refusal } = await sendAll(edits)
+      const back = edits.flatMap(({ id, inverse, before }): TrialEdit[] => {
+        const base = versions.get(id)
+        return base === undefined ? [] : [{ id, base, patch: inverse, document: before }]
+      })
       const undo = () =>
         void sendAll(back)
+          .then((undone) => undone.refusal && notify(undone.refusal))
           .catch((error: Error) => notify(error.message))
-          .then(refresh)
-      notify(edits.length === 1 ? 'The trial was changed.' : `${edits.length} trials were changed.`, {
-        label: 'Undo',
-        onClick: undo,
-      })
+      const changed = back.length === 1 ? 'The trial was changed.' : `${back.length} trials were changed.`
+      const told = [back.length > 0 ? changed : '', refusal ?? ''].filter(Boolean).join(' ')
+      notify(told, back.length > 0 ? { label: 'Undo', onClick: undo } : undefined)
     } catch (error) {
       notify((error as Error).message)
     }
-    await refresh().catch(() => {})
   }
 }
 

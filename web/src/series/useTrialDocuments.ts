@@ -1,8 +1,9 @@
-import type { ListedTrial } from '@apokinema/core/api'
+import type { ListedTrial, OpenedInvestigation } from '@apokinema/core/api'
 import type { Investigation } from '@apokinema/core/investigation'
 import { type NumbersByTrial, noteNumbers } from '@apokinema/core/series'
 import { useCallback, useEffect, useRef, useState } from 'react'
 import { client } from '../api/client.ts'
+import { openSeries } from '../api/queries.ts'
 import { keepTrialNumbers, numbersOf } from './keptNumbers.ts'
 
 /** Trials whose documents are requested at a time, and requests that are under way. */
@@ -17,11 +18,19 @@ interface Loaded {
   isLoading: boolean
 }
 
+/** A trial as the server has it. */
+type TrialVersion = Pick<OpenedInvestigation, 'id' | 'version' | 'document'>
+
 /**
  * Loads the documents of a series' trials, some at a time, and again those that have changed since when the page is looked at again.
- * Returns what is there so far.
+ * Returns what is there so far, what loads it again, and what notes trials that were changed from here.
+ *
+ * @param isShown whether the page shows the series already
  */
-export function useTrialDocuments(id: string): Loaded & { refresh: () => Promise<void> } {
+export function useTrialDocuments(
+  id: string,
+  isShown: boolean,
+): Loaded & { refresh: () => Promise<void>; setTrials: (trials: readonly TrialVersion[]) => void } {
   const [loaded, setLoaded] = useState<Loaded>({
     listed: new Map(),
     documents: new Map(),
@@ -30,11 +39,12 @@ export function useTrialDocuments(id: string): Loaded & { refresh: () => Promise
   })
   const versions = useRef(new Map<string, number>())
   const run = useRef(0)
+  const [shown] = useState(signal)
 
   const refresh = useCallback(async () => {
     const mine = ++run.current
     const isFirst = versions.current.size === 0
-    const opening = client.openSeries(id)
+    const opening = openSeries(id, 'trials')
     const kept = isFirst ? await numbersOf(id, async () => (await opening).trials) : new Map()
     const { trials } = await opening
     if (mine !== run.current) return
@@ -47,6 +57,8 @@ export function useTrialDocuments(id: string): Loaded & { refresh: () => Promise
       kept,
       isLoading: missing.length > 0,
     }))
+    // What is known of all of them is shown before their documents take the machine.
+    if (missing.length > 0 && missing.every((trial) => kept.has(trial.id))) await shown.promise
     // Everything is computed anew for whatever has come, so it comes in few parts.
     for (let from = 0; from < missing.length; from += REQUESTS * AT_A_TIME) {
       const parts = Array.from({ length: REQUESTS }, (_, i) =>
@@ -67,8 +79,24 @@ export function useTrialDocuments(id: string): Loaded & { refresh: () => Promise
         isLoading: from + REQUESTS * AT_A_TIME < missing.length,
       }))
     }
-  }, [id])
+  }, [id, shown])
 
+  const setTrials = useCallback((trials: readonly TrialVersion[]) => {
+    for (const { id, version } of trials) versions.current.set(id, version)
+    setLoaded((now) => {
+      const [listed, documents] = [new Map(now.listed), new Map(now.documents)]
+      for (const { id, version, document } of trials) {
+        const before = listed.get(id)
+        if (before) listed.set(id, { ...before, version, title: document.title })
+        documents.set(id, document)
+      }
+      return { ...now, listed, documents }
+    })
+  }, [])
+
+  useEffect(() => {
+    if (isShown) void nextPaint().then(shown.resolve)
+  }, [isShown, shown])
   useEffect(() => {
     const load = () => void refresh().catch(() => setLoaded((now) => ({ ...now, isLoading: false })))
     load()
@@ -80,8 +108,28 @@ export function useTrialDocuments(id: string): Loaded & { refresh: () => Promise
   }, [refresh])
 
   useKeepingNumbers(id, loaded, versions.current)
-  return { ...loaded, refresh }
+  return { ...loaded, refresh, setTrials }
 }
+
+/** Returns a promise and what resolves it. */
+function signal(): { promise: Promise<void>; resolve: () => void } {
+  let resolve = () => {}
+  const promise = new Promise<void>((done) => {
+    resolve = done
+  })
+  return { promise, resolve }
+}
+
+/** Resolves when what was rendered last has been painted; soon, too, where nothing is painted. */
+const nextPaint = (): Promise<void> =>
+  new Promise((resolve) => {
+    const done = () => setTimeout(resolve)
+    requestAnimationFrame(done)
+    setTimeout(done, UNSEEN_AFTER)
+  })
+
+/** Milliseconds after which a page counts as one that isn't painted, such as one in another tab. */
+const UNSEEN_AFTER = 1000
 
 /** Milliseconds after which numbers are kept: what shows them has been rendered by then. */
 const KEEP_AFTER = 2000
