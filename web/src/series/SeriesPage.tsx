@@ -1,8 +1,9 @@
 import { type Series, seriesEdits } from '@apokinema/core/series'
 import { Box, Flex } from '@chakra-ui/react'
-import { lazy, Suspense, useDeferredValue } from 'react'
+import { useDeferredValue } from 'react'
 import { useParams, useSearchParams } from 'react-router'
 import { DocumentBar } from '../common/DocumentBar.tsx'
+import { loadedLater } from '../common/loadedLater.tsx'
 import { Loading, ProblemPage } from '../common/states.tsx'
 import { ViewTabs } from '../common/ViewTabs.tsx'
 import { SaveNotices } from '../document/SaveNotices.tsx'
@@ -31,7 +32,9 @@ import { TwoInStep } from './TwoInStep.tsx'
 import { useMeasuringQueue } from './useMeasuringQueue.ts'
 import { useTrialDocuments } from './useTrialDocuments.ts'
 
-const SeriesReport = lazy(() => import('./report/SeriesReport.tsx'))
+const SeriesReport = loadedLater(() => import('./report/SeriesReport.tsx'), 'Opening the report …')
+// A page that opens with it loads it beside the series.
+if (location.pathname.endsWith('/report')) SeriesReport.load()
 
 type SeriesSession = Session<Series>
 
@@ -81,9 +84,7 @@ function Opened({
         <SaveNotices session={session} />
         {isReport ? (
           <Box flex="1" minHeight="0">
-            <Suspense fallback={<Loading text="Opening the report …" />}>
-              <SeriesReport />
-            </Suspense>
+            <SeriesReport />
           </Box>
         ) : (
           <TrialsView />

@@ -1,10 +1,11 @@
 import { type Investigation, readInvestigation } from '@apokinema/core/investigation'
 import { Box, Flex } from '@chakra-ui/react'
-import { lazy, memo, Suspense, useEffect, useLayoutEffect } from 'react'
+import { memo, useEffect, useLayoutEffect } from 'react'
 import { useNavigate, useParams } from 'react-router'
 import { v4 as uuid } from 'uuid'
 import { client, RefusedError } from '../api/client.ts'
 import { openInvestigation } from '../api/queries.ts'
+import { loadedLater } from '../common/loadedLater.tsx'
 import { notify } from '../common/messages.tsx'
 import { Loading, ProblemPage } from '../common/states.tsx'
 import { browserStore } from '../document/localStore.ts'
@@ -24,11 +25,11 @@ import { TopBar, type ViewName } from './TopBar.tsx'
 import { useBackgroundDiagnosis } from './trackDiagnosis.ts'
 import { showAddress, useAddress } from './useAddress.ts'
 
-const GraphsView = lazy(() => import('./graphs/GraphsView.tsx'))
-const loadReport = () => import('./report/investigation/ReportView.tsx')
-const ReportView = lazy(loadReport)
-// A page that opens with its report loads it beside the document.
-if (location.pathname.endsWith('/report')) void loadReport()
+const GraphsView = loadedLater(() => import('./graphs/GraphsView.tsx'), 'Drawing the graphs …')
+const ReportView = loadedLater(() => import('./report/investigation/ReportView.tsx'), 'Opening the report …')
+// A page that opens with one of them loads it beside the document.
+if (location.pathname.endsWith('/graphs')) GraphsView.load()
+if (location.pathname.endsWith('/report')) ReportView.load()
 
 /** Delay in milliseconds before an edit is sent, so that it is shown and stored in this browser first. */
 const SHOWN_FIRST = 20
@@ -134,16 +135,8 @@ const Bench = memo(function Bench({ view }: { view: ViewName }) {
       <GuideBar />
       <Box flex="1" minHeight="0">
         {view === 'measure' && <MeasureView />}
-        {view === 'graphs' && (
-          <Suspense fallback={<Loading text="Drawing the graphs …" />}>
-            <GraphsView />
-          </Suspense>
-        )}
-        {view === 'report' && (
-          <Suspense fallback={<Loading text="Opening the report …" />}>
-            <ReportView />
-          </Suspense>
-        )}
+        {view === 'graphs' && <GraphsView />}
+        {view === 'report' && <ReportView />}
       </Box>
     </Flex>
   )

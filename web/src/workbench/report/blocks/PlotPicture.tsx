@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react'
+import { useLayoutEffect, useState } from 'react'
 import { type Plot, useSource } from '../source.ts'
 import { Drawing } from './Drawing.tsx'
 import { useSeen } from './useSeen.ts'
@@ -21,8 +21,9 @@ export function PlotPicture({
   const [drawn, setDrawn] = useState<{ key: string; svg: string | null } | null>(null)
   const [place, isSeen] = useSeen()
   const key = JSON.stringify([picture, width, digest])
+  // Before anything is painted: what is corrected is to be seen at once, with the numbers.
   // biome-ignore lint/correctness/useExhaustiveDependencies: the key says when it shows something else
-  useEffect(() => {
+  useLayoutEffect(() => {
     if (!isSeen) return
     let isLatest = true
     const draw = async () => {
