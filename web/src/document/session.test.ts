@@ -75,6 +75,19 @@ describe('session', () => {
     expect(server.version).toBe(3)
   })
 
+  it('tells those who look at it of an edit and of its undoing once, and of one that changes nothing never', async () => {
+    const session = await openSession('a', world().reach)
+    const told = vi.fn()
+    session.store.subscribe(told)
+    session.edit('title', edits.setTitle('First'))
+    expect(told).toHaveBeenCalledTimes(1)
+    session.undo()
+    expect(told).toHaveBeenCalledTimes(2)
+    session.edit('title', edits.setTitle('Net float'))
+    expect(told).toHaveBeenCalledTimes(2)
+    await settled(session)
+  })
+
   it('undoes edits that belong together in one step, also with another between the runs', async () => {
     const { server, reach } = world()
     const session = await openSession('a', reach)

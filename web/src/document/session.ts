@@ -74,13 +74,14 @@ export class Session<D extends object = Investigation> {
    * @param together name of a group: consecutive edits of one group are undone together
    */
   edit(label: string, mutator: Mutator<D>, together?: string): void {
-    const { document, undo } = this.store.getState()
+    const { document, preview, undo } = this.store.getState()
     const edited = edit(document, mutator)
-    this.store.setState({ preview: null })
-    if (edited.patch.length === 0) return
+    if (edited.patch.length === 0) {
+      if (preview) this.store.setState({ preview: null })
+      return
+    }
     const step: Step = { label, patch: edited.patch, inverse: edited.inverse, ...(together && { together }) }
-    this.store.setState({ undo: latestSteps([...undo, step]), redo: [] })
-    this.take(label, edited.document, edited.patch)
+    this.take(label, edited.document, edited.patch, { undo: latestSteps([...undo, step]), redo: [] })
   }
 
   /** Previews an edit while a drag goes on; null ends the preview. */
@@ -114,8 +115,7 @@ export class Session<D extends object = Investigation> {
     const patch = steps.flatMap((step) => step[way])
     try {
       const document = applyPatch(this.state.document, patch)
-      this.store.setState(history)
-      this.take(label, document, patch)
+      this.take(label, document, patch, history)
     } catch (error) {
       if (!(error instanceof PatchError)) throw error
       // Earlier steps may still apply, so this one is removed.
@@ -129,10 +129,21 @@ export class Session<D extends object = Investigation> {
     }
   }
 
-  private take(label: string, document: D, patch: Patch): void {
+  /** Shows what an edit led to, and sends it. Everybody who looks at the session is told once. */
+  private take(
+    label: string,
+    document: D,
+    patch: Patch,
+    history: Partial<Pick<SessionState<D>, 'undo' | 'redo'>> = {},
+  ): void {
     this.pending.push({ key: uuid(), label, patch: compactPatch(patch, document) })
     const { save } = this.state
-    this.store.setState({ document, save: save === 'saved' ? 'saving' : save })
+    this.store.setState({
+      ...history,
+      document,
+      preview: null,
+      save: save === 'saved' ? 'saving' : save,
+    })
     this.keep()
     this.send()
   }
