@@ -136,7 +136,7 @@ function columnJson({ table }: SeriesAnalysis, column: TableColumn, rows: readon
   const cells = rows.map((row) => cellsOf(table.cell(row.id, id), isWordColumn(column)))
   const about = { id, name, symbol, kind: content.kind, unit }
   if (isWordColumn(column)) return { ...about, words: cells.map(([word]) => word) }
-  const mean = table.varyingConditions().length === 0 ? table.mean(id) : null
+  const mean = table.shownMean(id)
   return {
     ...about,
     ...(content.kind === 'expression' && { expression: content.expression }),

@@ -70,7 +70,7 @@ function ofLaw(analysis: SeriesAnalysis, source: Extract<ValueSource, { fit: str
 
 function ofColumn(analysis: SeriesAnalysis, id: string, statistic: ColumnStatistic): LiveValue | null {
   const column = analysis.table.column(id)
-  const mean = column && analysis.table.mean(id)
+  const mean = column && analysis.table.shownMean(id)
   if (!mean) return null
   const { unit } = column
   switch (statistic) {

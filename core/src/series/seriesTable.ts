@@ -150,11 +150,15 @@ export class SeriesTable {
     return values.length === 0 ? null : seriesMean(values, this.column(columnId)?.unit ?? '')
   }
 
-  /** Returns the means of columns with two numbers or more; none where trials that count differ in a condition. */
+  /** Returns the mean of a column as it is shown: null also where trials that count differ in a condition. */
+  shownMean(columnId: string): SeriesMean | null {
+    return this.varyingConditions().length > 0 ? null : this.mean(columnId)
+  }
+
+  /** Returns the means, as they are shown, of columns with two numbers or more. */
   means(): { column: TableColumn; mean: SeriesMean }[] {
-    if (this.varyingConditions().length > 0) return []
     return this.columns.flatMap((column) => {
-      const mean = this.mean(column.id)
+      const mean = this.shownMean(column.id)
       return mean && mean.count > 1 ? [{ column, mean }] : []
     })
   }

@@ -57,6 +57,8 @@ const named = changed(
   }),
 )
 const { analysis } = named
+/** The same trials, as if they had been filmed under one condition. */
+const repeated = changed(plankSeries(ANGLES.map(() => 8)))
 const slope = analysis.fit(PLANK.line)!.readings.find(({ name }) => name === 'Slope')!
 
 /** What one block shows in a series. */
@@ -134,9 +136,16 @@ describe('a report of a series', () => {
   })
 
   it('has means with their scatter', () => {
-    const mean = resultOf(meanBlock(PLANK.acceleration))
-    expect(mean.title).toBe('acceleration: mean of 3 trials')
+    const mean = resultOf(meanBlock(PLANK.acceleration), repeated)
+    expect(mean.title).toBe('acceleration: mean of 4 trials')
     expect(mean.sentences[0]).toMatch(/^The trials scatter \d+ times as much/)
+  })
+
+  it('has no mean of trials under different conditions, and says so', () => {
+    expect(shown(meanBlock(PLANK.acceleration))).toEqual({
+      kind: 'missing',
+      text: 'No mean is shown: the trials differ in plank angle.',
+    })
   })
 
   it('says of blocks whose source is gone, or is none of a series, that it is no longer there', () => {
@@ -172,12 +181,15 @@ describe('live values of a series', () => {
       value: slope.value,
       error: slope.error,
     })
-    const mean = analysis.table.mean(PLANK.acceleration)!
-    expect(value({ of: 'column', column: PLANK.acceleration, statistic: 'mean' })).toMatchObject({
+    const acceleration = { of: 'column', column: PLANK.acceleration, statistic: 'mean' } as const
+    const mean = repeated.analysis.table.mean(PLANK.acceleration)!
+    expect(seriesValue(repeated.written, repeated.analysis, acceleration)).toMatchObject({
       value: mean.mean.value,
       error: mean.mean.error,
       unit: 'm/s²',
     })
+    // Trials under different conditions have none.
+    expect(value(acceleration)).toBeNull()
     expect(value({ of: 'cell', trial: trialId(1), column: PLANK.angle })).toMatchObject({
       value: 8,
       error: 0.1,

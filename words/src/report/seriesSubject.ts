@@ -287,7 +287,10 @@ function comparisonResult({ written, analysis }: NamedSeries, { fit: id }: Conte
 function meanResult(analysis: SeriesAnalysis, { column: id, budget }: Content<'mean'>): Shown {
   const { table } = analysis
   const column = table.column(id)
-  const mean = column && table.mean(id)
+  const varying = table.varyingConditions().map((condition) => condition.column.name)
+  if (column && varying.length > 0)
+    return { kind: 'missing', text: `No mean is shown: the trials differ in ${varying.join(' and ')}.` }
+  const mean = column && table.shownMean(id)
   if (!mean) return missing('mean')
   const { unit } = column
   return {
