@@ -56,12 +56,14 @@ describe('the net float', () => {
     expect(Math.max(...off)).toBeLessThan(2.5)
     expect(await proposed().count()).toBe(0)
 
-    await page.keyboard.press('Control+z')
-    await proposed().waitFor()
-    await expect.poll(storedBodies).toEqual([])
-    await page.keyboard.press('Control+Shift+z')
-    await proposed().waitFor({ state: 'detached' })
-    await expect.poll(storedBodies).toEqual([body])
+    for (const redo of ['Control+Shift+z', 'Control+y']) {
+      await page.keyboard.press('Control+z')
+      await proposed().waitFor()
+      await expect.poll(storedBodies).toEqual([])
+      await page.keyboard.press(redo)
+      await proposed().waitFor({ state: 'detached' })
+      await expect.poll(storedBodies).toEqual([body])
+    }
   })
 
   itAtLength(

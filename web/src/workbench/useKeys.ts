@@ -3,6 +3,7 @@ import { useEffect } from 'react'
 import { create } from 'zustand'
 import { useSession } from '../document/SessionContext.tsx'
 import type { Session } from '../document/session.ts'
+import { undoByKey } from '../document/undoByKey.ts'
 import { goBy } from './actions.ts'
 import { endPoints } from './calibrating.ts'
 import { clickOn } from './clicking.ts'
@@ -50,7 +51,7 @@ export const KEYS: [string, string][] = [
   ['R', 'while marking: it has rested at its last mark until this frame'],
   ['Delete', 'delete what is selected'],
   ['+ − 0', 'zoom in, out, whole picture'],
-  ['Ctrl Z, Ctrl Shift Z', 'undo, redo'],
+  ['Ctrl Z', 'undo; with Shift, or Ctrl Y: redo'],
   ['/ and =', 'in a report: put in a block, a value'],
   ['Alt ↑, Alt ↓', 'in a report: move the block up and down'],
   ['Esc', 'in a report: from the text to the settings of its block, and back'],
@@ -187,10 +188,7 @@ export function useKeys(options: { zoomBy: (factor: number) => void; showHelp: (
       if (event.defaultPrevented || isTyping(event.target) || isUsed(event.target, key) || event.altKey)
         return
       if (event.ctrlKey || event.metaKey) {
-        if (key.toLowerCase() !== 'z') return
-        event.preventDefault()
-        if (event.shiftKey) session.redo()
-        else session.undo()
+        undoByKey(session, event)
         return
       }
       const isLetter = /^[a-z0-9,.<>?+\-=]$/i.test(key)
