@@ -31,7 +31,9 @@ export async function keepTrialNumbers(
   const kept: StoredNumbers['trials'] = new Map()
   for (const { id, version } of trials) {
     const document = documents.get(id)
-    if (document) kept.set(id, { version, numbers: keepNumbers(document) })
+    const numbers = document ? keepNumbers(document) : {}
+    // While trials are measured in the background nothing asks for their numbers.
+    if (Object.keys(numbers).length > 0) kept.set(id, { version, numbers })
   }
   await storedNumbers.put(series, { build: BUILD, trials: kept })
 }
