@@ -105,7 +105,7 @@ export const useConversionMutation = (id: string, act: (id: string) => Promise<u
 
 /** Prefetches an investigation that is about to be opened. */
 export function prefetchInvestigation(id: string): void {
-  void queryClient.prefetchQuery(investigationQuery(id))
+  void queryClient.prefetchQuery({ ...investigationQuery(id), retry: false })
 }
 
 /** Opens an investigation. A prefetched answer is used once. */
@@ -121,11 +121,18 @@ const seriesQuery = (id: string, asker: (typeof ASKERS)[number], answer = () => 
 /** Prefetches a series that is about to be opened, by one request for all who will ask. */
 export function prefetchSeries(id: string): void {
   const answer = client.openSeries(id)
-  for (const asker of ASKERS) void queryClient.prefetchQuery(seriesQuery(id, asker, () => answer))
+  for (const asker of ASKERS)
+    void queryClient.prefetchQuery({ ...seriesQuery(id, asker, () => answer), retry: false })
 }
 
 /** Opens a series. A prefetched answer is used once by each who asks. */
 export const openSeries = (id: string, asker: (typeof ASKERS)[number]) => usedOnce(seriesQuery(id, asker))
+
+/** Forgets what was prefetched of a document that was not opened at once: it may be old by now. */
+export function forgetPrefetched(id: string): void {
+  queryClient.removeQueries({ queryKey: investigationQuery(id).queryKey })
+  for (const asker of ASKERS) queryClient.removeQueries({ queryKey: seriesQuery(id, asker).queryKey })
+}
 
 /** Returns what a query has prefetched, or fetches it, and forgets it: later it may be old. */
 async function usedOnce<T, K extends readonly unknown[]>(

@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useState } from 'react'
+import { forgetPrefetched } from '../api/queries.ts'
 
 /** Resolves when this tab has given back the locks that it needs no more. */
 let released: Promise<unknown> = Promise.resolve()
@@ -47,8 +48,10 @@ export function useOnlyHere(id: string): { here: boolean | null; takeOver: () =>
   }, [id, steal])
 
   const takeOver = useCallback(() => {
+    // The other tab may have changed it since it was requested for this one.
+    forgetPrefetched(id)
     setHere(null)
     setSteal(true)
-  }, [])
+  }, [id])
   return { here, takeOver }
 }
