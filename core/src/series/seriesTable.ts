@@ -157,8 +157,9 @@ export class SeriesTable {
 
   /** Returns the means, as they are shown, of columns with two numbers or more. */
   means(): { column: TableColumn; mean: SeriesMean }[] {
+    if (this.varyingConditions().length > 0) return []
     return this.columns.flatMap((column) => {
-      const mean = this.shownMean(column.id)
+      const mean = this.mean(column.id)
       return mean && mean.count > 1 ? [{ column, mean }] : []
     })
   }

@@ -115,14 +115,14 @@ export const openInvestigation = (id: string) => usedOnce(investigationQuery(id)
 const ASKERS = ['session', 'trials'] as const
 
 /** Returns a series as the server has it, for one of those who ask for it. */
-const seriesQuery = (id: string, asker: (typeof ASKERS)[number], answer = () => client.openSeries(id)) =>
-  queryOptions({ queryKey: ['series', id, asker], queryFn: answer })
+const seriesQuery = (id: string, asker: (typeof ASKERS)[number]) =>
+  queryOptions({ queryKey: ['series', id, asker], queryFn: () => client.openSeries(id) })
 
 /** Prefetches a series that is about to be opened, by one request for all who will ask. */
 export function prefetchSeries(id: string): void {
   const answer = client.openSeries(id)
   for (const asker of ASKERS)
-    void queryClient.prefetchQuery({ ...seriesQuery(id, asker, () => answer), retry: false })
+    void queryClient.prefetchQuery({ ...seriesQuery(id, asker), queryFn: () => answer, retry: false })
 }
 
 /** Opens a series. A prefetched answer is used once by each who asks. */
@@ -131,7 +131,7 @@ export const openSeries = (id: string, asker: (typeof ASKERS)[number]) => usedOn
 /** Forgets what was prefetched of a document that was not opened at once: it may be old by now. */
 export function forgetPrefetched(id: string): void {
   queryClient.removeQueries({ queryKey: investigationQuery(id).queryKey })
-  for (const asker of ASKERS) queryClient.removeQueries({ queryKey: seriesQuery(id, asker).queryKey })
+  queryClient.removeQueries({ queryKey: ['series', id] })
 }
 
 /** Returns what a query has prefetched, or fetches it, and forgets it: later it may be old. */

@@ -1,25 +1,12 @@
-import type { ListedTrial, OpenedInvestigation } from '@apokinema/core/api'
-import type { Investigation } from '@apokinema/core/investigation'
-import { type MeasuredSeries, type NumbersByTrial, type Series, SeriesAnalysis } from '@apokinema/core/series'
+import { type MeasuredSeries, type Series, SeriesAnalysis } from '@apokinema/core/series'
 import { createContext, type ReactNode, useContext, useMemo, useState } from 'react'
 import { useStore } from 'zustand'
 import type { Session } from '../document/session.ts'
 import { unlessReport } from '../document/unlessReport.ts'
+import type { TrialDocuments } from './useTrialDocuments.ts'
 
-interface OpenSeries {
+interface OpenSeries extends TrialDocuments {
   session: Session<Series>
-  /** The trials that are not deleted, by id. */
-  listed: ReadonlyMap<string, ListedTrial>
-  /** Their documents as far as they are loaded. */
-  documents: ReadonlyMap<string, Investigation>
-  /** Numbers of trials whose documents are still to come. */
-  kept: NumbersByTrial
-  /** Whether some are still to come. */
-  isLoading: boolean
-  /** Loads trials again that were added or changed. */
-  refresh: () => Promise<void>
-  /** Notes trials as the server has them now, after they were changed from here. */
-  setTrials: (trials: readonly Pick<OpenedInvestigation, 'id' | 'version' | 'document'>[]) => void
 }
 
 /** What follows from the open series. */

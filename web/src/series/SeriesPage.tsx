@@ -30,7 +30,7 @@ import { TrialGraphs } from './TrialGraphs.tsx'
 import { TrialsTable } from './TrialsTable.tsx'
 import { TwoInStep } from './TwoInStep.tsx'
 import { useMeasuringQueue } from './useMeasuringQueue.ts'
-import { useTrialDocuments } from './useTrialDocuments.ts'
+import { type TrialDocuments, useTrialDocuments } from './useTrialDocuments.ts'
 
 const SeriesReport = loadedLater(() => import('./report/SeriesReport.tsx'), 'Opening the report …')
 // A page that opens with it loads it beside the series.
@@ -72,7 +72,7 @@ function Opened({
   isReport,
 }: {
   session: SeriesSession
-  trials: ReturnType<typeof useTrialDocuments>
+  trials: TrialDocuments
   isReport: boolean
 }) {
   useSessionPage(session)

@@ -11,26 +11,34 @@ const AT_A_TIME = 25
 const REQUESTS = 4
 
 interface Loaded {
+  /** The trials that are not deleted, by id. */
   listed: ReadonlyMap<string, ListedTrial>
+  /** Their documents as far as they are loaded. */
   documents: ReadonlyMap<string, Investigation>
   /** Numbers of trials whose documents are still to come, from the last time. */
   kept: NumbersByTrial
+  /** Whether some are still to come. */
   isLoading: boolean
 }
 
 /** A trial as the server has it. */
 type TrialVersion = Pick<OpenedInvestigation, 'id' | 'version' | 'document'>
 
+/** The documents of a series' trials. */
+export interface TrialDocuments extends Loaded {
+  /** Loads trials again that were added or changed. */
+  refresh: () => Promise<void>
+  /** Notes trials as the server has them now, after they were changed from here. */
+  setTrials: (trials: readonly TrialVersion[]) => void
+}
+
 /**
  * Loads the documents of a series' trials, some at a time, and again those that have changed since when the page is looked at again.
- * Returns what is there so far, what loads it again, and what notes trials that were changed from here.
+ * Returns what is there so far.
  *
  * @param isShown whether the page shows the series already
  */
-export function useTrialDocuments(
-  id: string,
-  isShown: boolean,
-): Loaded & { refresh: () => Promise<void>; setTrials: (trials: readonly TrialVersion[]) => void } {
+export function useTrialDocuments(id: string, isShown: boolean): TrialDocuments {
   const [loaded, setLoaded] = useState<Loaded>({
     listed: new Map(),
     documents: new Map(),

@@ -290,7 +290,7 @@ function meanResult(analysis: SeriesAnalysis, { column: id, budget }: Content<'m
   const varying = table.varyingConditions().map((condition) => condition.column.name)
   if (column && varying.length > 0)
     return { kind: 'missing', text: `No mean is shown: the trials differ in ${varying.join(' and ')}.` }
-  const mean = column && table.shownMean(id)
+  const mean = column && table.mean(id)
   if (!mean) return missing('mean')
   const { unit } = column
   return {
