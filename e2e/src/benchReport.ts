@@ -44,11 +44,11 @@ function blocks(graph: string, fit: string): [string, BlockContent][] {
 async function timeOpening(page: Page): Promise<number> {
   await page.goto(viewAddress(page, 'report'))
   await page.waitForFunction((count) => {
+    const isDrawn = (picture: Element) => picture.querySelector('.drawing text') !== null
     const all = [...document.querySelectorAll('.tiptap .graph-picture')]
     // Asked for in every frame, the places would have the page laid out more often than it is.
-    if (all.length !== count || all[0].getAttribute('data-drawn') !== 'true') return false
-    const seen = all.filter((picture) => picture.getBoundingClientRect().top < innerHeight)
-    return seen.every((picture) => picture.getAttribute('data-drawn') === 'true')
+    if (all.length !== count || !isDrawn(all[0])) return false
+    return all.filter((picture) => picture.getBoundingClientRect().top < innerHeight).every(isDrawn)
   }, GRAPHS)
   return page.evaluate(() => performance.now())
 }
@@ -59,7 +59,7 @@ async function timeTyping(page: Page): Promise<number[]> {
   return workForKeys(page, () => page.keyboard.type('a quick word '.repeat(KEYS / 13), { delay: 40 }))
 }
 
-/** Marks a frame anew at Measure, undoes it at the report, and returns the milliseconds until a visible graph is drawn anew. */
+/** Marks a frame anew at Measure, undoes it at the report, and returns the milliseconds until a visible graph is painted anew. */
 async function timeCorrection(page: Page, frame: number, place: { x: number; y: number }): Promise<number> {
   await page.getByRole('link', { name: 'Measure' }).click()
   await page.locator('[data-stage] canvas[data-frame]').waitFor()
@@ -70,15 +70,17 @@ async function timeCorrection(page: Page, frame: number, place: { x: number; y: 
   await waitForSaved(page)
   await page.locator('body').press('Escape')
   await page.getByRole('link', { name: 'Report' }).click()
-  await page.locator('.graph-picture[data-drawn="true"] svg.room ~ .drawing svg').first().waitFor()
+  await page.locator('.graph-picture .drawing text').first().waitFor()
   return page.evaluate(
     () =>
       new Promise<number>((resolve) => {
         const drawing = document.querySelector('.graph-picture .drawing')!
         const start = performance.now()
         new MutationObserver((_, observer) => {
+          if (!drawing.querySelector('text')) return
           observer.disconnect()
-          requestAnimationFrame(() => resolve(performance.now() - start))
+          // A task after a frame began runs when that frame has been painted.
+          requestAnimationFrame(() => setTimeout(() => resolve(performance.now() - start)))
         }).observe(drawing, { childList: true })
         const undo = document.querySelector<HTMLButtonElement>('button[aria-label="Undo"]')!
         undo.click()

@@ -64,6 +64,23 @@ async function drawing(which: 'live' | 'pinned'): Promise<string> {
   return figure.locator('svg').last().innerHTML()
 }
 
+/** Checks that the fonts of drawings are their own, not those of the page, and that the spaces between pieces of a caption stay. */
+async function expectTextsAsMeant(drawings: string): Promise<void> {
+  const texts = await paper()
+    .locator(`${drawings} text`)
+    .evaluateAll((all) =>
+      (all as SVGTextElement[]).map((text) => ({
+        text: text.textContent!,
+        meant: text.getAttribute('font-size'),
+        size: getComputedStyle(text).fontSize,
+        characters: text.getNumberOfChars(),
+      })),
+    )
+  expect(texts.some(({ text }) => text.startsWith(' '))).toBe(true)
+  for (const { text, meant, size, characters } of texts)
+    expect({ text, size, characters }).toEqual({ text, size: meant, characters: text.length })
+}
+
 /** Prints the page as the print button does, without the browser's dialog. */
 async function print(): Promise<Buffer> {
   await page.evaluate(() => {
@@ -131,19 +148,15 @@ describe('a lab report on the net float', () => {
     await expect.poll(() => figures.count()).toBe(4)
     await paper().locator('.graph-picture').first().scrollIntoViewIfNeeded()
     await paper().locator('.graph-picture[data-drawn="true"] text').first().waitFor()
-    const sizes = await paper()
-      .locator('.graph-picture text')
-      .evaluateAll((texts) =>
-        texts.map((text) => [text.getAttribute('font-size'), getComputedStyle(text).fontSize]),
-      )
-    // The fonts of a drawing are its own, not those of the page.
-    for (const [meant, shown] of sizes) expect(shown).toBe(meant)
+    await expectTextsAsMeant('.graph-picture')
     await figures.last().click()
     await button('Pin as it is now').click()
     await paper()
       .getByText(/^pinned 20/)
       .waitFor()
     await page.getByText(/stays as it was/).waitFor()
+    await paper().locator('.picture > .drawing text').first().waitFor()
+    await expectTextsAsMeant('.picture > .drawing')
   })
 
   it('prints on A4 with its text, its numbers and its fonts', async () => {

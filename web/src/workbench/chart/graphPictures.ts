@@ -20,7 +20,7 @@ export const PICTURE_SIZE = { width: 960, height: 560 }
  *
  * @param read reads the picture from the context before the chart is destroyed
  */
-function withPicture<T>(
+export function withPicture<T>(
   drawing: GraphDrawing,
   context: unknown,
   pixelRatio: number,
@@ -69,18 +69,4 @@ export async function pngOf(
   const blob = await withPicture(drawing, context, pixelRatio, ground, () => canvasBlob(canvas))
   if (!blob) throw new Error('No picture was made.')
   return blob
-}
-
-/** Loads what draws SVG; few pages need it. */
-export const loadSvg = () => import('./SvgContext.ts')
-
-/** Returns a graph as the text of an SVG document. */
-export async function svgOf(
-  drawing: GraphDrawing,
-  size: PictureSize,
-  ground: string | null,
-): Promise<string> {
-  const { SvgContext } = await loadSvg()
-  const context = new SvgContext(size)
-  return withPicture(drawing, context, 1, ground, () => context.getSerializedSvg())
 }

@@ -13,7 +13,11 @@ declare module 'svgcanvas' {
     __closestGroupOrSvg(): SVGElement
     __applyTransformation(element: SVGElement): void
     __applyStyleToCurrentElement(action: 'fill' | 'stroke'): void
-    /** Returns the drawing as a document. */
-    getSerializedSvg(): string
+    /** What turns a place of the context into one of the drawing; another object for each transformation. */
+    __transformMatrix: DOMMatrix
+    /** Returns where a place of the context is in the drawing. */
+    __matrixTransform(x: number, y: number): { x: number; y: number }
+    /** Returns the drawing. */
+    getSvg(): SVGSVGElement
   }
 }

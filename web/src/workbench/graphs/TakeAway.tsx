@@ -9,7 +9,7 @@ import { saveFile } from '../../common/saveFile.ts'
 import { TickBox } from '../../common/TickBox.tsx'
 import { shownOf, useInvestigation, useSession } from '../../document/SessionContext.tsx'
 import { graphDrawing } from '../chart/graphModel.ts'
-import { PICTURE_SIZE, pngOf, svgOf } from '../chart/graphPictures.ts'
+import { PICTURE_SIZE, pngOf } from '../chart/graphPictures.ts'
 
 const FINE = ['1×', '2×', '4×'] as const
 const MIME = { PNG: 'image/png', SVG: 'image/svg+xml' } as const
@@ -26,9 +26,10 @@ export const TakeAway = memo(function TakeAway({ id, title }: { id: string; titl
     const drawing = graphDrawing(shownOf(session.store.getState()), id, PICTURE_SIZE)
     if (!drawing) throw new Error('The graph is gone.')
     const ground = isClear ? null : '#FFFFFF'
-    return kind === 'SVG'
-      ? new Blob([await svgOf(drawing, PICTURE_SIZE, ground)], { type: MIME.SVG })
-      : pngOf(drawing, PICTURE_SIZE, Number.parseInt(fine, 10), ground)
+    if (kind === 'PNG') return pngOf(drawing, PICTURE_SIZE, Number.parseInt(fine, 10), ground)
+    // Few who look at graphs need what draws SVG.
+    const { svgOf, svgText } = await import('../chart/graphSvg.ts')
+    return new Blob([svgText(svgOf(drawing, PICTURE_SIZE, ground))], { type: MIME.SVG })
   }
   const copy = async () => {
     try {

@@ -51,8 +51,8 @@ export interface ReportSource {
   trials(): { columns: readonly (readonly [id: string, name: string])[]; hasMeans: boolean }
   /** Returns the number of the last frame. */
   lastFrame(): number
-  /** Returns a plot as SVG text; null if it is gone. `width` is a share of the page's text width. */
-  svg(plot: Plot, width: number): Promise<string | null>
+  /** Draws a plot as vectors; null if it is gone. `width` is a share of the page's text width. */
+  svg(plot: Plot, width: number): SVGSVGElement | null
   /** Returns a plot as PNG at 300 pixels per inch; null if it is gone. */
   png(plot: Plot, width: number): Promise<Blob | null>
   /** Returns a picture that is made of frames, in full resolution; null if it can't be made. */

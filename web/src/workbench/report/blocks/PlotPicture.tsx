@@ -18,30 +18,27 @@ export function PlotPicture({
   digest: string
 }) {
   const source = useSource()
-  const [drawn, setDrawn] = useState<{ key: string; svg: string | null } | null>(null)
+  const [drawn, setDrawn] = useState<{ key: string; svg: SVGElement | null } | null>(null)
   const [place, isSeen] = useSeen()
   const key = JSON.stringify([picture, width, digest])
   // Before anything is painted: what is corrected is to be seen at once, with the numbers.
   // biome-ignore lint/correctness/useExhaustiveDependencies: the key says when it shows something else
   useLayoutEffect(() => {
     if (!isSeen) return
-    let isLatest = true
-    const draw = async () => {
-      const svg = await source.svg(picture, width)
-      if (isLatest) setDrawn({ key, svg })
-    }
+    const draw = () => setDrawn({ key, svg: source.svg(picture, width) })
     const { top, bottom } = place.current!.getBoundingClientRect()
     const isInView = bottom > 0 && top < window.innerHeight
-    const timer = drawn && !isInView ? window.setTimeout(draw, LATER) : void draw()
-    return () => {
-      isLatest = false
-      window.clearTimeout(timer)
+    if (isInView || !drawn) {
+      draw()
+      return
     }
+    const timer = window.setTimeout(draw, LATER)
+    return () => window.clearTimeout(timer)
   }, [source, isSeen, key])
   return (
     <div ref={place} className="graph-picture" data-drawn={drawn?.key === key && drawn.svg !== null}>
       <svg className="room" viewBox={`0 0 100 ${100 * picture.ratio}`} aria-hidden="true" />
-      {drawn?.svg && <Drawing svg={drawn.svg} isOwn />}
+      {drawn?.svg && <Drawing svg={drawn.svg} />}
     </div>
   )
 }

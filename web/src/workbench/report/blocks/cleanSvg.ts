@@ -10,7 +10,7 @@ export function cleanSvg(svg: string): SVGElement | null {
     FORBID_TAGS: ['image', 'a', 'style', 'foreignObject'],
     RETURN_DOM_FRAGMENT: true,
   }).querySelector('svg')
-  return drawn && scaling(drawn)
+  return drawn && scalable(drawn)
 }
 
 /** Returns a drawing that this page has just made, as `cleanSvg` does, which takes several times as long. */
@@ -18,11 +18,11 @@ export function ownSvg(svg: string): SVGElement | null {
   const template = document.createElement('template')
   template.innerHTML = svg
   const drawn = template.content.querySelector('svg')
-  return drawn && scaling(drawn)
+  return drawn && scalable(drawn)
 }
 
-/** Returns a drawing with a view box, by which it scales with its place. */
-function scaling(drawn: SVGElement): SVGElement {
+/** Gives a drawing a view box, by which it scales with its place, and its texts their fonts. Returns the drawing. */
+export function scalable(drawn: SVGElement): SVGElement {
   drawn.setAttribute('aria-hidden', 'true')
   const size = ['width', 'height'].map((side) => Number.parseFloat(drawn.getAttribute(side) ?? ''))
   if (size.every((length) => length > 0)) drawn.setAttribute('viewBox', `0 0 ${size.join(' ')}`)

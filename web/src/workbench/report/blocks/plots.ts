@@ -2,11 +2,9 @@ import type { AxisDescription, Limits } from '@apokinema/core/graphs'
 import type { AxisRange } from '@apokinema/core/investigation'
 import type { Picture } from '@apokinema/words/report/shown'
 import type { GraphDrawing } from '../../chart/graphDrawing.ts'
-import { loadSvg, type PictureSize, pngOf, svgOf } from '../../chart/graphPictures.ts'
+import { type PictureSize, pngOf } from '../../chart/graphPictures.ts'
+import { svgOf } from '../../chart/graphSvg.ts'
 import { PIXEL_RATIO, TEXT_WIDTH } from '../pageSize.ts'
-
-// Drawn as soon as the page is laid out: what draws is loaded beside it.
-void loadSvg()
 
 type ReportGraph = Extract<Picture, { of: 'graph' }>
 
@@ -51,8 +49,8 @@ export function asReported(
   }
 }
 
-/** Returns a plot as SVG text; null if it is gone. */
-export async function plotSvg(plot: SizedPlot | null): Promise<string | null> {
+/** Draws a plot as vectors; null if it is gone. */
+export function plotSvg(plot: SizedPlot | null): SVGSVGElement | null {
   return plot && svgOf(plot.drawing, plot.size, null)
 }
 

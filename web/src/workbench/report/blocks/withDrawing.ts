@@ -1,4 +1,5 @@
 import type { Picture, Shown } from '@apokinema/words/report/shown'
+import { svgText } from '../../chart/graphSvg.ts'
 import type { Plot, ReportSource } from '../source.ts'
 import { photoData } from './photos.ts'
 
@@ -11,8 +12,8 @@ export async function withDrawing(source: ReportSource, shown: Shown): Promise<S
   if (shown.kind !== 'figure') return shown
   const { picture } = shown
   if (isPlot(picture)) {
-    const svg = await source.svg(picture, shown.width)
-    return svg === null ? shown : { ...shown, picture: { of: 'drawing', svg } }
+    const svg = source.svg(picture, shown.width)
+    return svg ? { ...shown, picture: { of: 'drawing', svg: svgText(svg) } } : shown
   }
   const photo = await source.photo(picture)
   const data = photo && (await photoData(photo))

@@ -1,7 +1,8 @@
 import type { Shown, ShownBlock } from '@apokinema/words/report/shown'
 import { showReport } from '@apokinema/words/report/showReport'
 import { canvasBlob } from '../../../common/canvasBlob.ts'
-import { cleanSvg } from '../blocks/cleanSvg.ts'
+import { svgText } from '../../chart/graphSvg.ts'
+import { cleanSvg, scalable } from '../blocks/cleanSvg.ts'
 import { residualsSvg } from '../blocks/residualsSvg.ts'
 import { isPlot } from '../blocks/withDrawing.ts'
 import { PIXEL_RATIO, TEXT_WIDTH } from '../pageSize.ts'
@@ -21,7 +22,7 @@ function drawnOf(shown: Shown): Drawn | null {
 /** Returns a drawing as text of an SVG file, without anything that runs or loads; null if it is none. */
 function cleanText(svg: string): string | null {
   const drawn = cleanSvg(svg)
-  return drawn && new XMLSerializer().serializeToString(drawn)
+  return drawn && svgText(drawn)
 }
 
 /** Draws an image on a canvas of a width, in pixels; null if it can't be decoded. */
@@ -73,8 +74,8 @@ async function drawn(source: ReportSource, { picture, width }: Drawn): Promise<M
     return png && { png, svg: null }
   }
   if (isPlot(picture)) {
-    const [svg, png] = [await source.svg(picture, width), await source.png(picture, width)]
-    return svg !== null && png ? { png, svg: cleanText(svg) } : null
+    const [svg, png] = [source.svg(picture, width), await source.png(picture, width)]
+    return svg && png ? { png, svg: svgText(scalable(svg)) } : null
   }
   const png = await source.photo(picture)
   return png && { png, svg: null }
