@@ -290,6 +290,25 @@ describe('a series of five', () => {
     expect(await mean()).toBeCloseTo(whole, 12)
   })
 
+  it('opens a trial by its link in the same page, by keys, and in a tab of its own where that is asked for', async () => {
+    const link = rows().nth(1).getByRole('link', { name: 'Plank 2', exact: true })
+    const [opened] = await Promise.all([
+      page.context().waitForEvent('page'),
+      link.click({ modifiers: ['ControlOrMeta'] }),
+    ])
+    await opened.waitForURL(/\/investigations\//)
+    await opened.close()
+    expect(page.url()).toContain(`/series/${id}`)
+    await page.evaluate(() => document.documentElement.setAttribute('data-stays', ''))
+    for (const follow of [() => link.click(), () => link.press('Enter')]) {
+      await follow()
+      await page.waitForURL(/\/investigations\//)
+      await page.goBack()
+      await link.waitFor()
+    }
+    expect(await page.locator('html[data-stays]').count()).toBe(1)
+  })
+
   it('says what is wrong with what is typed, and loses nothing', async () => {
     await typeAngles()
     const field = page.getByLabel('plank angle of Plank 1')

@@ -1,6 +1,6 @@
 import { IconButton, Menu, Portal } from '@chakra-ui/react'
 import { EllipsisVertical } from 'lucide-react'
-import { useState } from 'react'
+import { type ReactElement, useState } from 'react'
 
 export interface MenuChoice {
   label: string
@@ -51,16 +51,21 @@ export function MoreMenu({
   )
 }
 
-/** The same for one of many rows: until it is pressed it is an empty button, which is rendered much faster, and looks as the rows style it. */
-export function RowMenu(props: Omit<MoreMenuProps, 'size'>) {
+/**
+ * The button of one of many rows that opens a menu: until it is pressed it is an empty button, which is rendered much faster, and
+ * looks as the rows style it.
+ *
+ * @param children the menu, which is rendered from then on
+ */
+export function RowMenu({ of, children }: { of: string; children: ReactElement }) {
   const [isAsked, setAsked] = useState(false)
-  if (isAsked) return <MoreMenu {...props} size="sm" isOpenFirst />
+  if (isAsked) return children
   return (
     <button
       type="button"
       aria-haspopup="menu"
       aria-expanded="false"
-      aria-label={`More about ${props.of}`}
+      aria-label={`More about ${of}`}
       onClick={() => setAsked(true)}
     />
   )

@@ -17,6 +17,8 @@ interface Derived {
 }
 
 const SeriesContext = createContext<(OpenSeries & Derived) | null>(null)
+/** The session alone, which stays the same: what edits only is not rendered again with the rest. */
+const SessionContext = createContext<Session<Series> | null>(null)
 
 /** Provides the open series, and everything that follows from it. */
 export function SeriesProvider({ children, ...open }: OpenSeries & { children: ReactNode }) {
@@ -37,7 +39,11 @@ export function SeriesProvider({ children, ...open }: OpenSeries & { children: R
     }),
     [session, listed, titles, documents, kept, isLoading, refresh, setTrials, series],
   )
-  return <SeriesContext.Provider value={value}>{children}</SeriesContext.Provider>
+  return (
+    <SessionContext.Provider value={session}>
+      <SeriesContext.Provider value={value}>{children}</SeriesContext.Provider>
+    </SessionContext.Provider>
+  )
 }
 
 /** Returns the series as it is shown: the same object as long as only its report changes. */
@@ -47,13 +53,14 @@ function useMeasuredSeries({ store }: Session<Series>): MeasuredSeries {
 }
 
 /** Returns the open series with its trials. */
-export function useOpenSeries() {
-  const open = useContext(SeriesContext)
-  if (!open) throw new Error('There is no open series here.')
-  return open
-}
+export const useOpenSeries = () => provided(useContext(SeriesContext))
 
-export const useSeriesSession = () => useOpenSeries().session
+export const useSeriesSession = () => provided(useContext(SessionContext))
+
+function provided<T>(value: T | null): T {
+  if (value === null) throw new Error('There is no open series here.')
+  return value
+}
 
 /** Returns everything that follows from the series and its trials. */
 export const useSeriesAnalysis = () => useOpenSeries().analysis

@@ -14,8 +14,7 @@ import { cellTroubleText, measuringText, settingsText, viewText } from '@apokine
 import type { SystemStyleObject } from '@chakra-ui/react'
 import isEqual from 'fast-deep-equal'
 import { memo, useState } from 'react'
-import { Link } from 'react-router'
-import { RowMenu } from '../common/MoreMenu.tsx'
+import { MoreMenu, RowMenu } from '../common/MoreMenu.tsx'
 import { CellField, parseMeasured } from '../common/TextField.tsx'
 import { LeaveOutWindow } from './LeaveOutWindow.tsx'
 import { useOpenSeries, useSeriesAnalysis, useSeriesSession } from './SeriesContext.tsx'
@@ -178,21 +177,22 @@ function shownCell({ id, column }: TableColumn, cell: Cell, isAwaited: boolean):
   return { ...about, kind: 'none', why: cell.kind === 'trouble' ? cellTroubleText(cell.trouble) : '–' }
 }
 
-/** A row of plain elements, which the table styles. */
+/** A row of plain elements, which the table styles and whose links it follows. */
 const PlainRow = memo(
   function PlainRow({ shown }: { shown: ShownRow }) {
     const { id, title, poster, isPattern, leftOut, notes, cells } = shown
+    const address = `/investigations/${id}`
     return (
       <tr data-trial={id} data-left-out={leftOut === null ? undefined : ''}>
         <td>
-          <Link to={`/investigations/${id}`} aria-label={`Open ${title}`}>
+          <a href={address} aria-label={`Open ${title}`}>
             {poster && <img src={API.poster(id, poster)} alt="" loading="lazy" />}
-          </Link>
+          </a>
         </td>
         <td>
-          <Link to={`/investigations/${id}`} title={title}>
+          <a href={address} title={title}>
             {title}
-          </Link>
+          </a>
           {isPattern && <small>the others are set up like this one</small>}
         </td>
         {cells.map((cell) => (
@@ -204,7 +204,9 @@ const PlainRow = memo(
           <small data-notes={notes.length}>{notes.length > 0 ? notes.join(' ') : '–'}</small>
         </td>
         <td>
-          <TrialMenu shown={shown} />
+          <RowMenu of={title}>
+            <TrialMenu shown={shown} />
+          </RowMenu>
         </td>
       </tr>
     )
@@ -248,7 +250,7 @@ function PlainCell({ trial, title, cell }: { trial: string; title: string; cell:
   )
 }
 
-/** What can be done with a trial. */
+/** What can be done with a trial; open at first. */
 function TrialMenu({ shown: { id, title, leftOut, differing, isMeasurable } }: { shown: ShownRow }) {
   const session = useSeriesSession()
   const { documents } = useOpenSeries()
@@ -260,8 +262,10 @@ function TrialMenu({ shown: { id, title, leftOut, differing, isMeasurable } }: {
   }
   return (
     <>
-      <RowMenu
+      <MoreMenu
         of={title}
+        size="sm"
+        isOpenFirst
         choices={[
           leftOut !== null
             ? {

@@ -11,6 +11,7 @@ import { Box, Button, Flex, HStack, Stack, Table, Text } from '@chakra-ui/react'
 import { ArrowDown, ArrowUp, Plus } from 'lucide-react'
 import { useDeferredValue, useState } from 'react'
 import { MoreMenu } from '../common/MoreMenu.tsx'
+import { usePlainLinks } from '../common/plainLinks.ts'
 import { AddTrials } from './AddTrials.tsx'
 import { ColumnWindow } from './ColumnWindow.tsx'
 import { TrialsReportButton } from './report/TrialsReportButton.tsx'
@@ -26,10 +27,11 @@ export function TrialsTable() {
   const outliers = settled?.fits().flatMap((fit) => fit.outliers) ?? []
   const [column, setColumn] = useState<string | 'new' | null>(null)
   const columns = table.columns
+  const followLink = usePlainLinks()
   return (
     <Box flex="none">
       <Box overflowX="auto">
-        <Table.Root size="sm" aria-label="Trials" css={ROW_STYLES}>
+        <Table.Root size="sm" aria-label="Trials" css={ROW_STYLES} onClick={followLink}>
           <Table.Header>
             <Table.Row bg="paper">
               <Table.ColumnHeader width="108px">
