@@ -78,6 +78,22 @@ const router = createBrowserRouter([
   },
 ])
 
+/** Loads the code of a page when a link to it is pointed at, or reached by keys: it is pressed a moment later. */
+const PAGES = new Map<string, () => Promise<unknown>>([
+  ['investigations', workbench],
+  ['series', series],
+])
+function loadPointedAt({ target }: Event): void {
+  const link = target instanceof Element ? target.closest('a') : null
+  const kind = link?.pathname.split('/')[1] ?? ''
+  const load = PAGES.get(kind)
+  PAGES.delete(kind)
+  // Where it can't be loaded now, pressing the link tries again, and says so.
+  void load?.().catch(() => {})
+}
+document.addEventListener('pointerover', loadPointedAt)
+document.addEventListener('focusin', loadPointedAt)
+
 /** Requests what the address shows while the code of its page is still being loaded. */
 const [, kind, shown] = window.location.pathname.split('/')
 if (kind === 'investigations' && shown) prefetchInvestigation(shown)
