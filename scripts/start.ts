@@ -6,8 +6,8 @@ import { type Cluster, startCluster } from '@apokinema/server/cluster'
 import { type Config, isLoopback, readConfig } from '@apokinema/server/config'
 import { ensureDatabase } from '@apokinema/server/roles'
 import { whyNotListening } from '@apokinema/server/starting'
-import { buildPages } from './build.ts'
-import { dataFolder, footageFolder, ROOT } from './folders.ts'
+import { buildAll, SERVER } from './build.ts'
+import { dataFolder, footageFolder } from './folders.ts'
 
 /** `npm start`: database, pages and server up, demo data in, and all of it down again on Ctrl-C. */
 
@@ -85,7 +85,7 @@ function serverEnvironment(databaseUrl: string): NodeJS.ProcessEnv {
 /** Starts the server and tells what it says when it is ready. One that ends by itself is started again. */
 async function startServer(databaseUrl: string): Promise<{ demoLoaded: boolean }> {
   const env = serverEnvironment(databaseUrl)
-  const child = fork(join(ROOT, 'server/src/main.ts'), { env, execArgv: ['--import', 'tsx'], detached: true })
+  const child = fork(SERVER, { env, execArgv: ['--enable-source-maps'], detached: true })
   server = child
   const [message] = await Promise.race([once(child, 'message'), once(child, 'exit').then(() => [null])])
   if (!message) throw new Error('The server did not start; see above.')
@@ -127,7 +127,7 @@ function settings(): Config {
 
 try {
   await portIsFree()
-  const [databaseUrl] = await Promise.all([startDatabase(), Promise.resolve().then(() => buildPages(say))])
+  const [databaseUrl] = await Promise.all([startDatabase(), Promise.resolve().then(() => buildAll(say))])
   say('Starting the server …')
   const { demoLoaded } = await startServer(databaseUrl)
   if (!demoLoaded) await loadDemo(databaseUrl)

@@ -14,7 +14,7 @@ import { join } from 'node:path'
 import { gzipSync } from 'node:zlib'
 import { freePort } from '@apokinema/server/cluster'
 import type { Browser, Page } from 'playwright-core'
-import { buildPages } from '../../scripts/build.ts'
+import { buildAll } from '../../scripts/build.ts'
 import { ROOT } from '../../scripts/folders.ts'
 import { asShipped } from './asShipped.ts'
 import { machineTime, milliseconds, spread } from './benchFigures.ts'
@@ -333,7 +333,7 @@ note('5e7 square roots, to compare machines by', milliseconds(machineTime()))
 if (runs('core')) (await shipped<typeof import('./benchCore.ts')>('benchCore.ts')).benchCore(note)
 if (runs('fits')) (await shipped<typeof import('./benchFits.ts')>('benchFits.ts')).benchFits(note)
 if (runs('start')) await benchStarts()
-buildPages(console.log)
+buildAll(console.log)
 if (runs('size')) benchSize()
 const server = await ServerProcess.start()
 const browser = await launchBrowser()

@@ -1,7 +1,7 @@
 import setupCluster from '@apokinema/server/testing/globalSetup'
 import { chromium } from 'playwright-core'
 import type { TestProject } from 'vitest/node'
-import { buildPages } from '../../scripts/build.ts'
+import { buildAll } from '../../scripts/build.ts'
 import { HEADLESS_SHELL } from './browser.ts'
 
 declare module 'vitest' {
@@ -13,7 +13,7 @@ declare module 'vitest' {
 
 /** Vitest's global setup of page tests: pages that are up to date, the run's cluster, and one browser for all of them. */
 export default async function setup(project: TestProject): Promise<() => Promise<void>> {
-  buildPages(console.log)
+  buildAll(console.log)
   const stopCluster = await setupCluster(project)
   const browser = await chromium.launchServer(HEADLESS_SHELL)
   project.provide('browserUrl', browser.wsEndpoint())

@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { type Cluster, freePort, startCluster, throwawayFolder } from '@apokinema/server/cluster'
 import { ensureDatabase } from '@apokinema/server/roles'
-import { ROOT } from '../../scripts/folders.ts'
+import { SERVER } from '../../scripts/build.ts'
 
 const DATABASE = 'served'
 
@@ -72,9 +72,9 @@ export class ServerProcess {
       HOST: '127.0.0.1',
       LOG_FILE: join(this.folder, `server-${this.port}.log`),
     }
-    const child = fork(join(ROOT, 'server/src/main.ts'), {
+    const child = fork(SERVER, {
       env,
-      execArgv: ['--import', 'tsx'],
+      execArgv: ['--enable-source-maps'],
       stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
     })
     this.server = child
