@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { API, type OpenedSeries } from '@apokinema/core/api'
+import { API } from '@apokinema/core/api'
 import { edit, edits } from '@apokinema/core/investigation'
 import { normalSource, randomSource } from '@apokinema/core/random'
 import { seriesEdits } from '@apokinema/core/series'
@@ -13,6 +13,7 @@ import { accessibilityFaults } from './accessibility.ts'
 import { newWindow } from './browser.ts'
 import { reopen, waitForSaved } from './page.ts'
 import { pageTests } from './pageTests.ts'
+import { numberIn, rowsOf, seriesOf } from './seriesPage.ts'
 import { type documentOf, go, idOf, openFile, openPrepared, post, workOn } from './work.ts'
 
 /** Several trials are one piece of work: a table, means and laws. */
@@ -25,22 +26,13 @@ const ANGLES = [5, 8, 11, 14, 17]
 const given = pageTests()
 let page: Page
 
-const opened = async (id: string) =>
-  (await (await fetch(given.server.origin + API.series(id))).json()) as OpenedSeries
-
-const rows = () => page.locator('[data-trial]')
+const rows = () => rowsOf(page)
 
 /** Returns slope and intercept of the law that is fitted. */
 async function lawReadings() {
   const law = page.locator('[data-series-fit]')
   await law.locator('[data-reading=slope]').waitFor()
-  const of = async (reading: string) => {
-    const box = law.locator(`[data-reading=${reading}]`)
-    const [value, error] = await Promise.all(
-      ['data-value', 'data-error'].map((name) => box.getAttribute(name)),
-    )
-    return { value: Number(value), error: Number(error) }
-  }
+  const of = (reading: string) => numberIn(law.locator(`[data-reading=${reading}]`))
   return { slope: await of('slope'), intercept: await of('intercept') }
 }
 
@@ -70,9 +62,7 @@ describeAtLength('a series of one', () => {
     const measured = rows().nth(1).locator('[data-value]')
     await measured.waitFor()
     await page.locator('[data-queue]').waitFor({ state: 'detached' })
-    const [again, error] = await Promise.all(
-      ['data-value', 'data-error'].map(async (name) => Number(await measured.getAttribute(name))),
-    )
+    const { value: again, error } = await numberIn(measured)
     expect(Math.abs(again - acceleration)).toBeLessThan(Math.min(3 * error, 0.02 * acceleration))
     await page.locator('[data-mean]').waitFor()
     await waitForSaved(page)
@@ -167,7 +157,7 @@ describe('four clips that are dropped at once onto a measured one', () => {
     await expect
       .poll(
         async () => {
-          const { document } = await opened(series)
+          const { document } = await seriesOf(given.server, series)
           return Object.values(document.trials).filter(({ measuring }) => measuring !== null).length
         },
         { timeout: 200_000 },
@@ -178,10 +168,7 @@ describe('four clips that are dropped at once onto a measured one', () => {
     expect(await page.locator('[data-question]').count()).toBe(0)
     await page.getByText('5 of 5 trials').waitFor()
     for (const [i, angle] of [5, 8, 11, 14, 17].entries()) {
-      const cell = rows().nth(i).locator('[data-value]').first()
-      const [value, error] = await Promise.all(
-        ['data-value', 'data-error'].map(async (name) => Number(await cell.getAttribute(name))),
-      )
+      const { value, error } = await numberIn(rows().nth(i).locator('[data-value]').first())
       const { acceleration } = cartTruth(angle).constants
       expect(Math.abs(value - acceleration), `at ${angle}°`).toBeLessThan(
         Math.max(3 * error, 0.01 * acceleration),
@@ -327,7 +314,7 @@ describe('a series of five', () => {
     await page.getByText('There is nothing called “beta”.').waitFor()
     await page.keyboard.press('Escape')
     await page.getByRole('dialog').waitFor({ state: 'detached' })
-    expect(Object.keys((await opened(id)).document.columns)).toHaveLength(2)
+    expect(Object.keys((await seriesOf(given.server, id)).document.columns)).toHaveLength(2)
   })
 
   it('refuses a dropped file that is no film, by its name, and keeps the series as it is', async () => {
@@ -339,7 +326,7 @@ describe('a series of five', () => {
     await page.dispatchEvent('main', 'drop', { dataTransfer: dropped })
     await page.getByText(/^notes\.mp4 was not added\./).waitFor()
     await page.getByRole('button', { name: 'Add trials' }).waitFor()
-    expect(Object.keys((await opened(id)).document.trials)).toHaveLength(5)
+    expect(Object.keys((await seriesOf(given.server, id)).document.trials)).toHaveLength(5)
   })
 
   it('is worked on in two browsers: what one types in a cell, the other has at its next look', async () => {
@@ -358,7 +345,7 @@ describe('a series of five', () => {
     await own.press('Enter')
     // Saving its own edit, it hears of the other.
     await expect.poll(() => page.getByLabel('plank angle of Plank 1').inputValue()).toBe('6.50 ± 0.10')
-    const { document } = await opened(id)
+    const { document } = await seriesOf(given.server, id)
     const typed = Object.values(document.trials).flatMap((trial) => Object.values(trial.typed))
     expect(typed).toContainEqual({ kind: 'number', value: 6.5, error: 0.1 })
     expect(typed).toContainEqual({ kind: 'number', value: 9, error: 0.3 })

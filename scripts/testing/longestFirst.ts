@@ -6,7 +6,8 @@ const LONG = `
   core/src/registration/registerViews core/src/fitting/fitting
   core/src/following/following demo/src/compressed core/src/fitting/suggest core/src/motion/calibration
   core/src/fitting/models/swinging core/src/survey/survey core/src/motion/derivatives/derivatives
-  e2e/src/killsOne.slow e2e/src/killsTwo.slow e2e/src/seriesWork e2e/src/series e2e/src/proposals e2e/src/footage e2e/src/badInput e2e/src/report e2e/src/takingAway
+  e2e/src/killsOne.slow e2e/src/killsTwo.slow e2e/src/seriesSamples.slow e2e/src/series e2e/src/seriesWork e2e/src/seriesClips
+  e2e/src/proposals e2e/src/footage e2e/src/badInput e2e/src/report e2e/src/takingAway
   e2e/src/display e2e/src/fits e2e/src/oddInput e2e/src/hands e2e/src/calibration e2e/src/frames e2e/src/marking e2e/src/measuring
   e2e/src/following e2e/src/touch e2e/src/crash e2e/src/slice e2e/src/followingOdd e2e/src/reportOdd e2e/src/guide e2e/src/formats
 `
