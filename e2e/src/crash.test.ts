@@ -1,4 +1,3 @@
-import { API, type OpenedInvestigation } from '@apokinema/core/api'
 import { describeAtLength, IS_SLOW } from '@apokinema/core/testing/extent'
 import pg from 'pg'
 import { type Browser, type BrowserContext, chromium, type Page } from 'playwright-core'
@@ -6,7 +5,7 @@ import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest'
 import { newWindow } from './browser.ts'
 import type {} from './globalSetup.ts'
 import { ServerProcess } from './serverProcess.ts'
-import { idOf, openPrepared } from './work.ts'
+import { idOf, investigationOf, openPrepared } from './work.ts'
 
 const EDITS = IS_SLOW ? 200 : 10
 
@@ -69,8 +68,7 @@ describe.each<Kill>([
     await page.locator('[data-save="saved"]').waitFor()
 
     expect(await revisionsOf(id)).toEqual(expected)
-    const answer = await fetch(server.origin + API.investigation(id))
-    const { document, version } = (await answer.json()) as OpenedInvestigation
+    const { document, version } = await investigationOf(server, id)
     expect(document.title).toBe(`Throw ${EDITS - 1}`)
     expect(version).toBe(EDITS + 1)
     await context.close()

@@ -1,4 +1,3 @@
-import { API, type OpenedInvestigation } from '@apokinema/core/api'
 import { axesOf } from '@apokinema/core/investigation'
 import { fill } from '@apokinema/demo'
 import { LOCAL_PERSON } from '@apokinema/server/people'
@@ -7,6 +6,7 @@ import type { Page } from 'playwright-core'
 import { beforeAll, describe, expect, it } from 'vitest'
 import { boxOf, drag, goToFrame, stagePlace, waitForFrame, waitForSaved } from './page.ts'
 import { pageTests } from './pageTests.ts'
+import { investigationOf } from './work.ts'
 
 const PICTURE = { width: 1280, height: 720 }
 const DEMO = 'de300000-0000-4000-8000-000000001000'
@@ -20,8 +20,7 @@ beforeAll(async () => {
 
 async function stored() {
   await waitForSaved(page)
-  const answer = await fetch(given.server.origin + API.investigation(DEMO))
-  return ((await answer.json()) as OpenedInvestigation).document
+  return (await investigationOf(given.server, DEMO)).document
 }
 const marksOf = async () => Object.values((await stored()).bodies)[0].marks
 const undo = () => page.getByRole('button', { name: 'Undo', exact: true }).click()

@@ -1,5 +1,5 @@
 import { fileURLToPath } from 'node:url'
-import { API, type OpenedSeries } from '@apokinema/core/api'
+import { API } from '@apokinema/core/api'
 import { edit, edits, type Mutator } from '@apokinema/core/investigation'
 import { seriesEdits } from '@apokinema/core/series'
 import { fill, measuredSample, readTruth, sampleIds } from '@apokinema/demo'
@@ -7,6 +7,7 @@ import type { Page } from 'playwright-core'
 import { launchBrowser, newWindow } from './browser.ts'
 import { boxOf, drag, goToFrame, openRow, stagePlace, waitForFrame, waitForSaved } from './page.ts'
 import { hoisted } from './screenshotData.ts'
+import { CART_SERIES, seriesOf } from './seriesPage.ts'
 import { ServerProcess } from './serverProcess.ts'
 import { post, viewAddress, workOn } from './work.ts'
 
@@ -14,9 +15,6 @@ import { post, viewAddress, workOn } from './work.ts'
 
 const folder = fileURLToPath(new URL('../../docs/screenshots', import.meta.url))
 const demo = (number: number) => `/investigations/de300000-0000-4000-8000-00000000${number}000`
-
-/** The series of the demo data. */
-const CART_SERIES = 'de300000-0000-4000-8000-000000010000'
 
 const server = await ServerProcess.start()
 await fill(server.origin)
@@ -262,9 +260,7 @@ await server.stop()
 
 /** Has a trial of the series ask about a frame, as if its body had been lost there. */
 async function askAbout(title: string, frame: number): Promise<void> {
-  const { version, document, trials } = (await (
-    await fetch(server.origin + API.series(CART_SERIES))
-  ).json()) as OpenedSeries
+  const { version, document, trials } = await seriesOf(server, CART_SERIES)
   const trial = trials.find((one) => one.title === title)!
   const { patch } = edit(
     document,

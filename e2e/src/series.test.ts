@@ -14,7 +14,7 @@ import { newWindow } from './browser.ts'
 import { reopen, waitForSaved } from './page.ts'
 import { pageTests } from './pageTests.ts'
 import { numberIn, rowsOf, seriesOf } from './seriesPage.ts'
-import { type documentOf, go, idOf, openFile, openPrepared, post, workOn } from './work.ts'
+import { go, idOf, investigationOf, openFile, openPrepared, post, workOn } from './work.ts'
 
 /** Several trials are one piece of work: a table, means and laws. */
 
@@ -69,10 +69,7 @@ describeAtLength('a series of one', () => {
     await rows().nth(1).getByRole('link').last().click()
     await page.locator('[data-stage] canvas[data-frame]').waitFor()
     const [before, after] = await Promise.all(
-      [first, idOf(page)].map(async (id) => {
-        const answer = await fetch(given.server.origin + API.investigation(id))
-        return ((await answer.json()) as Awaited<ReturnType<typeof documentOf>>).document
-      }),
+      [first, idOf(page)].map(async (id) => (await investigationOf(given.server, id)).document),
     )
     const [[from], [to]] = [before, after].map(({ references }) => Object.values(references)[0].ends)
     expect(Math.hypot(from.x - to.x, from.y - to.y)).toBeLessThan(0.1)

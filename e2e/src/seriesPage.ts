@@ -1,20 +1,15 @@
-import { API, type OpenedInvestigation, type OpenedSeries } from '@apokinema/core/api'
+import { API, type OpenedSeries } from '@apokinema/core/api'
 import type { Locator, Page } from 'playwright-core'
+import type { Served } from './work.ts'
 
 /** What page tests of series share. */
 
 /** The series of the demo data. */
 export const CART_SERIES = 'de300000-0000-4000-8000-000000010000'
 
-type Served = { origin: string }
-
 /** Returns a series as the server has it. */
 export const seriesOf = async ({ origin }: Served, id: string) =>
   (await (await fetch(origin + API.series(id))).json()) as OpenedSeries
-
-/** Returns an investigation as the server has it. */
-export const investigationOf = async ({ origin }: Served, id: string) =>
-  (await (await fetch(origin + API.investigation(id))).json()) as OpenedInvestigation
 
 /** Returns the rows of the table of trials. */
 export const rowsOf = (page: Page) => page.locator('[data-trial]')

@@ -8,8 +8,8 @@ import { beforeAll, beforeEach, describe, expect, it } from 'vitest'
 import { downloaded } from './page.ts'
 import { pageTests } from './pageTests.ts'
 import { editorOf, paperOf, plain } from './reportPage.ts'
-import { CART_SERIES, investigationOf, numberIn, readingsOf, rowsOf, seriesOf } from './seriesPage.ts'
-import { applyTo, go } from './work.ts'
+import { CART_SERIES, numberIn, readingsOf, rowsOf, seriesOf } from './seriesPage.ts'
+import { applyTo, go, investigationOf } from './work.ts'
 
 /** What is done with the trials of a series: drawn over each other, shown in step, changed at once, calculated with, taken away. */
 

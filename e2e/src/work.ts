@@ -4,7 +4,7 @@ import type { Page } from 'playwright-core'
 import { waitForFrame, waitForSaved } from './page.ts'
 
 /** What an investigation is reached through. */
-interface Served {
+export interface Served {
   origin: string
 }
 
@@ -20,7 +20,7 @@ export const viewAddress = (page: Page, view: View) =>
 
 /** Returns the investigation that a page shows, as the server has it. */
 export async function documentOf(server: Served, page: Page): Promise<OpenedInvestigation> {
-  return opened(server, idOf(page))
+  return investigationOf(server, idOf(page))
 }
 
 /** Returns the document of the investigation that a page shows, once everything is saved. */
@@ -29,7 +29,8 @@ export async function savedDocument(server: Served, page: Page): Promise<Investi
   return (await documentOf(server, page)).document
 }
 
-async function opened({ origin }: Served, id: string): Promise<OpenedInvestigation> {
+/** Returns an investigation as the server has it. */
+export async function investigationOf({ origin }: Served, id: string): Promise<OpenedInvestigation> {
   return (await (await fetch(origin + API.investigation(id))).json()) as OpenedInvestigation
 }
 
@@ -45,7 +46,7 @@ export async function post({ origin }: Served, path: string, body: object): Prom
 
 /** Applies mutators to an investigation as one edit. */
 export async function applyTo(server: Served, id: string, mutators: Mutator[]): Promise<void> {
-  const { version, document } = await opened(server, id)
+  const { version, document } = await investigationOf(server, id)
   const { patch } = edit(document, (draft) => {
     for (const mutator of mutators) mutator(draft)
   })

@@ -78,11 +78,12 @@ const router = createBrowserRouter([
   },
 ])
 
-/** Loads the code of a page when a link to it is pointed at, or reached by keys: it is pressed a moment later. */
+/** What loads the code of the pages that links lead to, by the first part of their addresses, until it was called. */
 const PAGES = new Map<string, () => Promise<unknown>>([
   ['investigations', workbench],
   ['series', series],
 ])
+/** Loads the code of a page when a link to it is pointed at, or reached by keys: it is pressed a moment later. */
 function loadPointedAt({ target }: Event): void {
   const link = target instanceof Element ? target.closest('a') : null
   const kind = link?.pathname.split('/')[1] ?? ''
