@@ -25,6 +25,7 @@ const BUILDS: readonly Build[] = [
       'package-lock.json',
       'web/vite.config.ts',
       'web/preloads.ts',
+      'web/themeStyles.ts',
       'web/index.html',
       'docs/methods.md',
     ],

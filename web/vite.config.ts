@@ -4,6 +4,7 @@ import { join } from 'node:path'
 import react from '@vitejs/plugin-react'
 import { defineConfig } from 'vite'
 import { preloads } from './preloads.ts'
+import { themeStyles } from './themeStyles.ts'
 
 const CORE = join(import.meta.dirname, '../core/src')
 
@@ -18,7 +19,7 @@ function coreName(): string {
 
 export default defineConfig(({ command }) => ({
   define: command === 'build' ? { 'import.meta.env.VITE_CORE': JSON.stringify(coreName()) } : {},
-  plugins: [react(), preloads()],
+  plugins: [react(), preloads(), themeStyles()],
   // The server puts each response's nonce in its place.
   html: { cspNonce: '__NONCE__' },
   worker: { format: 'es' },

@@ -1,3 +1,4 @@
+import 'virtual:theme.css'
 import '@fontsource-variable/instrument-sans'
 import '@fontsource-variable/jetbrains-mono'
 import { readExpression } from '@apokinema/core/motion'

@@ -1,4 +1,10 @@
-import { createSystem, defaultBaseConfig, defineConfig, defineRecipe } from '@chakra-ui/react'
+import {
+  createSystem,
+  defaultBaseConfig,
+  defineConfig,
+  defineRecipe,
+  type SystemContext,
+} from '@chakra-ui/react'
 import { defaultThemeConfig } from '@chakra-ui/react/theme'
 import { DARK_PALETTE, LIGHT_PALETTE, type Palette } from './palettes.ts'
 
@@ -98,4 +104,9 @@ const kit = {
 }
 
 // Not from `defaultConfig`: the kit's file that has it also makes a whole system that is not used.
-export const system = createSystem(defaultBaseConfig, kit, config)
+const made = createSystem(defaultBaseConfig, kit, config)
+
+/** The styles of every page: the reset, the base and the tokens. They are written into a file at the build (`themeStyles.ts`). */
+export const globalStyles = [made.layers.atRule, ...made._global]
+
+export const system: SystemContext = { ...made, _global: [] }
