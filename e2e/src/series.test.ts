@@ -139,10 +139,11 @@ describe('four clips that are dropped at once onto a measured one', () => {
       .selectOption({ label: 'Calculated from other columns' })
     await page.getByLabel('Expression').fill('sin(theta)')
     await page.getByRole('button', { name: 'Add the column' }).click()
+    // A row that comes now would move the button away from under the mouse.
+    await rows().nth(4).waitFor()
     await page.getByRole('button', { name: 'Add a graph' }).click()
     await page.getByLabel('Fit a law through the trials').selectOption({ label: 'Straight line' })
 
-    await rows().nth(4).waitFor()
     // Nobody has to wait for it here: it goes on while one looks at another trial.
     const series = new URL(page.url()).pathname.split('/')[2]
     await page.locator('[data-queue]').waitFor()
