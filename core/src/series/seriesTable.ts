@@ -1,6 +1,12 @@
 import { sensitivityOfSum } from '../calculations/index.ts'
 import { type Investigation, inOrder } from '../investigation/index.ts'
-import { areAlike, ExpressionError, type ExpressionProblem, readExpression } from '../motion/index.ts'
+import {
+  areAlike,
+  type Expression,
+  ExpressionError,
+  type ExpressionProblem,
+  readExpression,
+} from '../motion/index.ts'
 import { type Dimension, parseUnit, unitOf } from '../units/index.ts'
 import type { MeasuredSeries, SeriesColumn, Trial } from './document/series.ts'
 import { type SeriesMean, seriesMean } from './mean.ts'
@@ -62,6 +68,8 @@ export class SeriesTable {
   private readonly trials: TableTrial[]
   private readonly cells = new Map<string, Cell>()
   private readonly raw = new Map<string, TrialNumber | CellTrouble>()
+  /** Expressions of columns by their texts: reading one takes longer than evaluating it for a trial. */
+  private readonly expressions = new Map<string, Expression>()
   private readonly sharedKeys = new Map<string, SharedKey>()
 
   /**
@@ -250,7 +258,8 @@ export class SeriesTable {
     within: readonly string[],
   ): TrialNumber | CellTrouble {
     try {
-      const expression = readExpression(text)
+      const expression = this.expressions.get(text) ?? readExpression(text)
+      this.expressions.set(text, expression)
       const numbers: TrialNumber[] = []
       for (const name of expression.names) {
         const [other] = Object.entries(this.series.columns).find(([, { symbol }]) => symbol === name) ?? []
