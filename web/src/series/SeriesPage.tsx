@@ -1,5 +1,5 @@
 import { type Series, seriesEdits } from '@apokinema/core/series'
-import { Box, Flex } from '@chakra-ui/react'
+import { Box, Flex, Stack } from '@chakra-ui/react'
 import { useDeferredValue } from 'react'
 import { useParams, useSearchParams } from 'react-router'
 import { DocumentBar } from '../common/DocumentBar.tsx'
@@ -15,6 +15,7 @@ import { useOpenedSession } from '../document/useOpenedSession.ts'
 import { useSessionPage } from '../document/useSessionPage.ts'
 import { Help } from '../help/Help.tsx'
 import { DisplayMenu } from '../theme/DisplayMenu.tsx'
+import { MeasuringQueue } from './MeasuringQueue.tsx'
 import {
   SeriesProvider,
   useOpenSeries,
@@ -22,17 +23,18 @@ import {
   useSeriesAnalysis,
   useSeriesSession,
 } from './SeriesContext.tsx'
-import { SeriesSide } from './SeriesSide.tsx'
 import { SettingsNotice } from './SettingsNotice.tsx'
 import { seriesReach } from './seriesReach.ts'
 import { TakeSeriesAway } from './TakeSeriesAway.tsx'
-import { TrialGraphs } from './TrialGraphs.tsx'
 import { TrialsTable } from './TrialsTable.tsx'
-import { TwoInStep } from './TwoInStep.tsx'
 import { useMeasuringQueue } from './useMeasuringQueue.ts'
 import { type TrialDocuments, useTrialDocuments } from './useTrialDocuments.ts'
 
 const SeriesReport = loadedLater(() => import('./report/SeriesReport.tsx'), 'Opening the report …')
+const TwoInStep = loadedLater(() => import('./TwoInStep.tsx'), 'Opening two trials …')
+// With what draws graphs and typesets formulas they are as much code as all else: the table is there before.
+const TrialGraphs = loadedLater(() => import('./TrialGraphs.tsx'))
+const SeriesSide = loadedLater(() => import('./SeriesSide.tsx'))
 // A page that opens with it loads it beside the series.
 if (location.pathname.endsWith('/report')) SeriesReport.load()
 
@@ -124,7 +126,10 @@ function TrialsView() {
         bg="paper"
         padding="4"
       >
-        <SeriesSide />
+        <Stack gap="5">
+          <MeasuringQueue />
+          <SeriesSide />
+        </Stack>
       </Box>
     </Flex>
   )

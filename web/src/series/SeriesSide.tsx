@@ -23,16 +23,15 @@ import { Formula } from '../workbench/fits/Formula.tsx'
 import { SCHOOL_G } from '../workbench/fits/gravity.ts'
 import { OtherReadings } from '../workbench/fits/OtherReadings.tsx'
 import { ReadingHeading } from '../workbench/fits/ReadingHeading.tsx'
-import { MeasuringQueue } from './MeasuringQueue.tsx'
 import { TrialsReportButton } from './report/TrialsReportButton.tsx'
 import { useOpenSeries, useSeriesAnalysis, useSeriesSession } from './SeriesContext.tsx'
 
 /** What the trials say: the laws through them, and the means of what was measured. */
-export function SeriesSide() {
+export default function SeriesSide() {
   const { isLoading } = useOpenSeries()
   const analysis = useSeriesAnalysis()
   // What is expected may follow from the pattern's g.
-  if (isLoading && !analysis.patternDocument()) return <MeasuringQueue />
+  if (isLoading && !analysis.patternDocument()) return null
   return <Results analysis={analysis} />
 }
 
@@ -42,7 +41,6 @@ function Results({ analysis: { table, fits, series } }: { analysis: SeriesAnalys
   const count = Object.keys(series.trials).length
   return (
     <Stack gap="5">
-      <MeasuringQueue />
       {fits().map((fit, i) => (
         <FitCard key={fit.id} number={i + 1} shown={fit} />
       ))}

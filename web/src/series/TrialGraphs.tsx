@@ -21,7 +21,7 @@ import { trialDrawing } from './trialDrawing.ts'
  *
  * @param compare shows two trials in step; null: there are no two
  */
-export function TrialGraphs({ compare }: { compare: (() => void) | null }) {
+export default function TrialGraphs({ compare }: { compare: (() => void) | null }) {
   const session = useSeriesSession()
   const { series, table } = useSeriesAnalysis()
   const numbers = table.columns.filter(({ column }) => column.content.kind !== 'word')

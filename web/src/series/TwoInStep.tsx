@@ -20,7 +20,7 @@ import { StepFilm } from './StepFilm.tsx'
 import { TrialPlot } from './TrialPlot.tsx'
 
 /** Two trials side by side: their films in step, their motions over each other, and how their readings differ. */
-export function TwoInStep({
+export default function TwoInStep({
   first,
   second,
   choose,
