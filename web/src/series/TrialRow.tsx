@@ -14,7 +14,7 @@ import { cellTroubleText, measuringText, settingsText, viewText } from '@apokine
 import type { SystemStyleObject } from '@chakra-ui/react'
 import isEqual from 'fast-deep-equal'
 import { memo, useState } from 'react'
-import { MoreMenu, RowMenu } from '../common/MoreMenu.tsx'
+import { AskedMenu, RowMenu } from '../common/MoreMenu.tsx'
 import { CellField, parseMeasured } from '../common/TextField.tsx'
 import { LeaveOutWindow } from './LeaveOutWindow.tsx'
 import { useOpenSeries, useSeriesAnalysis, useSeriesSession } from './SeriesContext.tsx'
@@ -262,10 +262,9 @@ function TrialMenu({ shown: { id, title, leftOut, differing, isMeasurable } }: {
   }
   return (
     <>
-      <MoreMenu
+      <AskedMenu
         of={title}
         size="sm"
-        isOpenFirst
         choices={[
           leftOut !== null
             ? {
