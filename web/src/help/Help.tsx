@@ -28,19 +28,21 @@ export function Help() {
           ?
         </Box>
       </Button>
-      <Window
-        title="Help"
-        size="xl"
-        height="min(46rem, 86vh)"
-        open={open}
-        close={() => useHelp.setState({ open: false })}
-      >
-        <Dialog.Body padding="0" minHeight="0" borderTop="1px solid" borderColor="line" overflow="hidden">
-          <Suspense fallback={<Loading text="Opening help …" />}>
-            <HelpBook />
-          </Suspense>
-        </Dialog.Body>
-      </Window>
+      {open && (
+        <Window
+          title="Help"
+          size="xl"
+          height="min(46rem, 86vh)"
+          open
+          close={() => useHelp.setState({ open: false })}
+        >
+          <Dialog.Body padding="0" minHeight="0" borderTop="1px solid" borderColor="line" overflow="hidden">
+            <Suspense fallback={<Loading text="Opening help …" />}>
+              <HelpBook />
+            </Suspense>
+          </Dialog.Body>
+        </Window>
+      )}
     </>
   )
 }
