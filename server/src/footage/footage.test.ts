@@ -196,6 +196,23 @@ describe('upload', () => {
     }
   })
 
+  it('finds room beside pieces that crashes left behind, which take none', async () => {
+    const maxFootageBytes = 1e9
+    const crashed = await testServer({ maxFootageBytes })
+    try {
+      const uploads = join(crashed.footageFolder, 'uploads')
+      const { bavail, bsize } = await statfs(uploads)
+      const pieces = Math.max(300, Math.ceil((bavail * bsize) / maxFootageBytes) + 1)
+      for (let i = 0; i < pieces; i++) writeFileSync(join(uploads, `piece-${i}`), '')
+      writeFileSync(join(uploads, 'half'), '')
+      writeFileSync(join(uploads, 'half.json'), '{"id":"ha')
+      writeFileSync(join(uploads, 'note.json'), `{"id":"note","size":${bavail * bsize}}`)
+      expect((await clientOf(crashed).begin(1000)).status).toBe(201)
+    } finally {
+      await crashed.stop()
+    }
+  })
+
   it('is one of 200 at a time; others wait', async () => {
     const busy = await testServer()
     try {

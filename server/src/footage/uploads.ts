@@ -30,13 +30,16 @@ const TOO_MANY = {
 /** State of an upload on disk: its data file, its JSON description, or both. */
 interface Held {
   id: string
-  /** Announced length in bytes; null if the description is missing or damaged. */
+  /** Most bytes that it may become: the announced length, if there is one; null if the description is missing or damaged. */
   size: number | null
   /** Received bytes; null if the data file is missing. */
   arrived: number | null
   /** Time of the last write, milliseconds since 1970. */
   touched: number
 }
+
+/** Whether an upload lacks a part without which it never goes on: a crash in the middle of its creation left it behind. */
+const isPiece = ({ size, arrived }: Held) => size === null || arrived === null
 
 /** Resumable uploads (tus 1.0.0). */
 export class Uploads {
@@ -90,12 +93,13 @@ export class Uploads {
   /** Accepts a new upload if the disk has room for it and for the rest of all others. Throws the tus error otherwise. */
   private async admit(id: string, size: number): Promise<void> {
     const held = await this.held()
-    for (const one of held) this.beginning.delete(one.id)
+    const whole = held.filter((one) => !isPiece(one))
+    for (const one of whole) this.beginning.delete(one.id)
     for (const [begun, { at }] of this.beginning) if (at < Date.now() - MINUTE) this.beginning.delete(begun)
-    const open = held.filter((one) => one.size !== one.arrived)
+    const open = whole.filter((one) => one.size !== one.arrived)
     if (open.length + this.beginning.size >= MOST_OPEN) throw TOO_MANY
     const toCome = [
-      ...open.map((one) => (one.size ?? this.mostBytes) - (one.arrived ?? 0)),
+      ...open.map((one) => one.size! - one.arrived!),
       ...[...this.beginning.values()].map(({ bytes }) => bytes),
       size,
     ].reduce((sum, bytes) => sum + bytes, 0)
@@ -112,7 +116,10 @@ export class Uploads {
         const [part, note, size] = await Promise.all([
           stat(join(this.folder, id)).catch(() => null),
           stat(join(this.folder, `${id}.json`)).catch(() => null),
-          readFile(join(this.folder, `${id}.json`), 'utf8').then(sizeIn, () => null),
+          readFile(join(this.folder, `${id}.json`), 'utf8').then(
+            (description) => sizeIn(description, this.mostBytes),
+            () => null,
+          ),
         ])
         return {
           id,
@@ -140,18 +147,22 @@ export class Uploads {
 
   /** Removes abandoned uploads, and fragments that a crash or a full disk left behind. */
   async sweep(now: Date): Promise<void> {
-    for (const { id, size, arrived, touched } of await this.held()) {
-      const isPiece = size === null || arrived === null
-      const kept = isPiece ? HOUR : arrived === 0 ? 24 * HOUR : WEEK
-      if (touched < now.getTime() - kept) await this.forget(id)
+    for (const one of await this.held()) {
+      const kept = isPiece(one) ? HOUR : one.arrived === 0 ? 24 * HOUR : WEEK
+      if (one.touched < now.getTime() - kept) await this.forget(one.id)
     }
   }
 }
 
-function sizeIn(description: string): number | null {
+/**
+ * Returns the announced length of an upload in bytes; null if its description can't be read.
+ *
+ * @param most what it is where none was announced
+ */
+function sizeIn(description: string, most: number): number | null {
   try {
     const { size } = JSON.parse(description) as { size?: unknown }
-    return typeof size === 'number' ? size : null
+    return typeof size === 'number' ? size : most
   } catch {
     return null
   }
