@@ -49,15 +49,31 @@ class Person {
   }
 }
 
-/** Uploads a film for conversion, however often the line breaks. */
+/** Uploads a film for conversion, and goes on where the line breaks, as the page does. */
 async function convert(server: ServerProcess, film: Buffer): Promise<{ id: string; footage: string }> {
   const body = Buffer.concat([film, Buffer.from(randomUUID())])
   const [id, footage] = [randomUUID(), randomUUID()]
+  const { send, tus, begin, patch, claim } = clientOf(server)
+  let path: string | null = null
   for (;;) {
+    if (path === null) {
+      const begun: Response | null = await begin(body.length).catch(() => null)
+      if (begun && begun.status !== 201 && begun.status !== 503)
+        throw new Error(`${begun.status}: ${await begun.text()}`)
+      path = begun?.headers.get('location') ?? null
+    }
     try {
-      await clientOf(server).send('POST', API.investigations, { id, title: 'Quay' })
-      const answer = await clientOf(server).claim(id, footage, body, { kind: 'video', name: 'quay.avi' })
-      if (answer.status === 201) return { id, footage }
+      if (path !== null) {
+        await send('POST', API.investigations, { id, title: 'Quay' })
+        const held = await tus('HEAD', path, {})
+        const arrived = Number(held.headers.get('upload-offset'))
+        const upload = path.split('/').at(-1)!
+        // It has been taken, and the answer was lost; or a crash left a piece of it.
+        if (!held.ok) path = null
+        else if (arrived < body.length) await patch(path, arrived, body.subarray(arrived))
+        const answer = await claim(id, footage, body, { kind: 'video', name: 'quay.avi', upload })
+        if (answer.status === 201) return { id, footage }
+      }
     } catch {
       // Killed in the middle.
     }
