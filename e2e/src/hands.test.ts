@@ -240,6 +240,29 @@ describe('in the list', () => {
     await link('Net float, in the wind, copy').waitFor()
   })
 
+  it('a menu behind three dots opens by keys at its first or last choice, and gives the focus back', async () => {
+    const button = page.getByRole('button', { name: 'More about Net float, in the wind', exact: true })
+    const highlighted = page.locator('[role=menuitem][data-highlighted]')
+    // At first only the button stands there; the menu that it became is to behave alike.
+    for (const [key, choice] of [
+      ['Enter', 'Rename'],
+      ['ArrowUp', 'Delete'],
+    ] as const) {
+      await button.press(key)
+      await highlighted.filter({ hasText: choice }).waitFor()
+      await page.keyboard.press('Escape')
+      await highlighted.waitFor({ state: 'detached' })
+      await expect
+        .poll(() => page.evaluate(() => document.activeElement?.ariaLabel))
+        .toBe('More about Net float, in the wind')
+    }
+    await page.reload()
+    await button.press('ArrowUp')
+    await highlighted.filter({ hasText: 'Delete' }).waitFor()
+    await page.keyboard.press('Escape')
+    await highlighted.waitFor({ state: 'detached' })
+  })
+
   it('a message is passed by Tab, and gives the focus back when it is closed', async () => {
     await more('Net float, in the wind, copy', 'Delete')
     const close = page.getByRole('status').getByRole('button', { name: 'Close' }).last()

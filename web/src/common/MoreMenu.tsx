@@ -15,39 +15,52 @@ interface MoreMenuProps {
   size: '2xs' | 'sm'
 }
 
-const KEYS_THAT_OPEN = ['ArrowDown', 'ArrowUp']
+/** Which choice a menu that opens is at: the mouse goes to one itself. */
+export type OpenedAt = 'none' | 'first' | 'last'
+
+const KEYS_THAT_OPEN: Record<string, OpenedAt> = {
+  Enter: 'first',
+  ' ': 'first',
+  ArrowDown: 'first',
+  ArrowUp: 'last',
+}
 
 /** Returns what a button that stands for a menu until it is asked for has in common with the menu's own. */
-const asking = (ask: () => void) =>
+const asking = (ask: (at: OpenedAt) => void) =>
   ({
     'aria-haspopup': 'menu',
     'aria-expanded': false,
-    onClick: ask,
+    onClick: () => ask('none'),
     onKeyDown: (event: KeyboardEvent) => {
-      if (!KEYS_THAT_OPEN.includes(event.key)) return
+      const at = KEYS_THAT_OPEN[event.key]
+      if (!at) return
       event.preventDefault()
-      ask()
+      ask(at)
     },
   }) as const
 
 /** Actions on a thing, behind three dots. A page has many of them: until one is asked for, only its button is rendered. */
 export function MoreMenu(menu: MoreMenuProps) {
-  const [isAsked, setAsked] = useState(false)
-  if (isAsked) return <AskedMenu {...menu} />
-  return <MoreButton of={menu.of} size={menu.size} {...asking(() => setAsked(true))} />
+  const [asked, setAsked] = useState<OpenedAt | null>(null)
+  if (asked) return <AskedMenu {...menu} at={asked} />
+  return <MoreButton of={menu.of} size={menu.size} {...asking(setAsked)} />
 }
 
 /**
  * A menu that opens when it is first rendered. A closing menu returns the focus to its button in the next frame, so an action runs
  * after that: a field that it opens would lose the focus at once.
  */
-export function AskedMenu({ of, choices, size }: MoreMenuProps) {
+export function AskedMenu({ of, choices, size, at }: MoreMenuProps & { at: OpenedAt }) {
   const choose = (label: string) => {
     const act = choices.find((choice) => choice.label === label)?.act
     if (act) requestAnimationFrame(() => requestAnimationFrame(() => requestAnimationFrame(act)))
   }
   return (
-    <Menu.Root defaultOpen onSelect={({ value }) => choose(value)}>
+    <Menu.Root
+      defaultOpen
+      defaultHighlightedValue={at === 'none' ? null : (choices.at(at === 'first' ? 0 : -1)?.label ?? null)}
+      onSelect={({ value }) => choose(value)}
+    >
       <Menu.Trigger asChild>
         <MoreButton of={of} size={size} />
       </Menu.Trigger>
@@ -80,8 +93,8 @@ function MoreButton({ of, size, ...button }: Pick<MoreMenuProps, 'of' | 'size'> 
  *
  * @param children the menu, which is rendered from then on
  */
-export function RowMenu({ of, children }: { of: string; children: ReactElement }) {
-  const [isAsked, setAsked] = useState(false)
-  if (isAsked) return children
-  return <button type="button" aria-label={`More about ${of}`} {...asking(() => setAsked(true))} />
+export function RowMenu({ of, children }: { of: string; children: (at: OpenedAt) => ReactElement }) {
+  const [asked, setAsked] = useState<OpenedAt | null>(null)
+  if (asked) return children(asked)
+  return <button type="button" aria-label={`More about ${of}`} {...asking(setAsked)} />
 }

@@ -14,7 +14,7 @@ import { cellTroubleText, measuringText, settingsText, viewText } from '@apokine
 import type { SystemStyleObject } from '@chakra-ui/react'
 import isEqual from 'fast-deep-equal'
 import { memo, useState } from 'react'
-import { AskedMenu, RowMenu } from '../common/MoreMenu.tsx'
+import { AskedMenu, type OpenedAt, RowMenu } from '../common/MoreMenu.tsx'
 import { CellField, parseMeasured } from '../common/TextField.tsx'
 import { LeaveOutWindow } from './LeaveOutWindow.tsx'
 import { useOpenSeries, useSeriesAnalysis, useSeriesSession } from './SeriesContext.tsx'
@@ -204,9 +204,7 @@ const PlainRow = memo(
           <small data-notes={notes.length}>{notes.length > 0 ? notes.join(' ') : '–'}</small>
         </td>
         <td>
-          <RowMenu of={title}>
-            <TrialMenu shown={shown} />
-          </RowMenu>
+          <RowMenu of={title}>{(at) => <TrialMenu shown={shown} at={at} />}</RowMenu>
         </td>
       </tr>
     )
@@ -251,7 +249,13 @@ function PlainCell({ trial, title, cell }: { trial: string; title: string; cell:
 }
 
 /** What can be done with a trial; open at first. */
-function TrialMenu({ shown: { id, title, leftOut, differing, isMeasurable } }: { shown: ShownRow }) {
+function TrialMenu({
+  shown: { id, title, leftOut, differing, isMeasurable },
+  at,
+}: {
+  shown: ShownRow
+  at: OpenedAt
+}) {
   const session = useSeriesSession()
   const { documents } = useOpenSeries()
   const takeOver = useTakeOver()
@@ -265,6 +269,7 @@ function TrialMenu({ shown: { id, title, leftOut, differing, isMeasurable } }: {
       <AskedMenu
         of={title}
         size="sm"
+        at={at}
         choices={[
           leftOut !== null
             ? {
