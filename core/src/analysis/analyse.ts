@@ -21,6 +21,8 @@ function partsOf(document: Investigation): unknown[] {
     stretches,
     calculations,
     tolerance,
+    report,
+    refusals,
     ...parts
   } = document
   // A known motion gives the scale by a stretch of a graph.
@@ -30,7 +32,7 @@ function partsOf(document: Investigation): unknown[] {
 
 /**
  * Returns everything that follows from a document. Documents are immutable: the same one is analysed once, and an edit of a
- * graph or a fit leaves scenes and tables as they are.
+ * graph, a fit or the report leaves scenes and tables as they are.
  */
 export function analyse(document: Investigation): Analysis {
   const known = analyses.get(document)
