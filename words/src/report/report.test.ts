@@ -3,6 +3,7 @@ import {
   edit,
   edits,
   type Investigation,
+  type Mutator,
   newInvestigation,
   plainText,
   type ValueSource,
@@ -75,7 +76,8 @@ function reported(...more: [string, BlockContent][]): Investigation {
   }).document
 }
 
-const shownNow = (document: Investigation) => showReport(investigationSubject(document))
+const subjectOf = (document: Investigation) => investigationSubject(document, document)
+const shownNow = (document: Investigation) => showReport(subjectOf(document))
 const changedSince = (document: Investigation) => changedSincePrinted(document.report, shownNow(document))
 
 function shownIn(document: Investigation, block: string): Shown {
@@ -91,6 +93,22 @@ describe('a report', () => {
     expect(labels(document)).toEqual(['Figure 1', 'Figure 2', 'Equation 1', 'Table 1'])
     const moved = edit(document, edits.moveBlock(SECOND, null)).document
     expect(shownText(shownIn(moved, TEXT))).toContain('in Figure 1 is')
+  })
+
+  it('shows the same objects while only its text is edited, and new numbers where blocks are moved', () => {
+    const shownAfter = (mutator: Mutator) =>
+      new Map(
+        showReport(investigationSubject(edit(document, mutator).document, document)).map((one) => [
+          one.id,
+          one.shown,
+        ]),
+      )
+    const before = shownAfter(() => {})
+    const written = shownAfter(edits.appendBlocks([[id(90), { kind: 'page-break' }]]))
+    for (const block of [GRAPH, SECOND, TABLE]) expect(written.get(block)).toBe(before.get(block))
+    const moved = shownAfter(edits.moveBlock(SECOND, null))
+    expect(moved.get(SECOND)).toEqual({ ...before.get(SECOND), label: 'Figure 1' })
+    expect(moved.get(GRAPH)).toEqual({ ...before.get(GRAPH), label: 'Figure 2' })
   })
 
   it('has live values in its sentences, which follow a corrected reference', () => {
@@ -241,7 +259,7 @@ describe('the template of a lab report', () => {
 describe('a pinned block', () => {
   it('stays as it was, and says since when', () => {
     const document = reported()
-    const shown = JSON.stringify(showBlock(investigationSubject(document), TEXT))
+    const shown = JSON.stringify(showBlock(subjectOf(document), TEXT))
     const at = '2026-11-30T12:00:00Z'
     const pinned = edit(document, (draft) => {
       edits.pinBlock(TEXT, { at, shown })(draft)
@@ -250,12 +268,12 @@ describe('a pinned block', () => {
     const [first] = shownNow(pinned)
     expect(first).toMatchObject({ id: TEXT, pinned: at })
     expect(shownText(first.shown)).toMatch(/is −9\.8/)
-    expect(shownText(showBlock(investigationSubject(pinned), TEXT)!)).toMatch(/is −19\.6/)
+    expect(shownText(showBlock(subjectOf(pinned), TEXT)!)).toMatch(/is −19\.6/)
   })
 
   it('has the number that it has now: others may have come before it', () => {
     const document = reported()
-    const shown = JSON.stringify(showBlock(investigationSubject(document), GRAPH))
+    const shown = JSON.stringify(showBlock(subjectOf(document), GRAPH))
     const pinned = edit(document, (draft) => {
       edits.pinBlock(GRAPH, { at: '2026-11-30T12:00:00Z', shown })(draft)
       edits.moveBlock(SECOND, null)(draft)

@@ -36,8 +36,9 @@ class Shower {
     const before = this.known
     this.known = new Map(
       showReport(subject).map((block) => {
-        const text = JSON.stringify(block, withoutPictures)
         const same = before.get(block.id)
+        if (same?.block.shown === block.shown && same.block.pinned === block.pinned) return [block.id, same]
+        const text = JSON.stringify(block, withoutPictures)
         return [block.id, same?.text === text ? same : { text, block }]
       }),
     )

@@ -26,7 +26,8 @@ import { SmallPicture } from './SmallPicture.tsx'
  * @param clip returns the open clip
  */
 export function investigationSource(session: Session, clip: () => ClipState): ReportSource {
-  const subject = lastKept((document: Investigation) => investigationSubject(document))
+  const written = unlessReport<Investigation>()
+  const subject = lastKept((document: Investigation) => investigationSubject(document, written(document)))
   const measured = unlessReport<Investigation>()
   return {
     session,
