@@ -1,6 +1,6 @@
 import { analyse } from '@apokinema/core/analysis'
 import type { Investigation, ValueSource } from '@apokinema/core/investigation'
-import { type LiveValue, liveValue } from '@apokinema/core/report'
+import { liveValue } from '@apokinema/core/report'
 import { methodText } from './methodText.ts'
 import { chronophotographFigure, frameFigure, graphFigure } from './showFigure.ts'
 import { missing, type Shown } from './shown.ts'
@@ -13,16 +13,7 @@ import {
 } from './showResult.ts'
 import { shownTable } from './showTable.ts'
 import type { ReportSubject, SourcedBlock } from './subject.ts'
-
-/** What follows from a measurement for the blocks and values of its report. */
-interface Followed {
-  method: string | null
-  values: WeakMap<ValueSource, LiveValue | null>
-  blocks: WeakMap<SourcedBlock, { label: string; shown: Shown }>
-}
-
-/** For each state of a measurement: while its report is written, nothing of it is worked out again. */
-const followed = new WeakMap<Investigation, Followed>()
+import { workedOutOnce } from './workedOutOnce.ts'
 
 /**
  * Returns an investigation as what its report is written of.
@@ -30,30 +21,14 @@ const followed = new WeakMap<Investigation, Followed>()
  * @param measured the same but for the report: one object for as long as only that is edited
  */
 export function investigationSubject({ report }: Investigation, measured: Investigation): ReportSubject {
-  const known: Followed = followed.get(measured) ?? {
-    method: null,
-    values: new WeakMap(),
-    blocks: new WeakMap(),
-  }
-  followed.set(measured, known)
-  const value = (source: ValueSource) => {
-    const before = known.values.get(source)
-    if (before !== undefined) return before
-    const found = liveValue(measured, source)
-    known.values.set(source, found)
-    return found
-  }
+  const value = (source: ValueSource) => liveValue(measured, source)
   return {
     report,
-    value,
-    method: () => (known.method ??= methodText(measured)),
-    show(label, block) {
-      const before = known.blocks.get(block)
-      if (before?.label === label) return before.shown
-      const shown = shownBlock(measured, value, label, block)
-      known.blocks.set(block, { label, shown })
-      return shown
-    },
+    ...workedOutOnce(measured, {
+      value,
+      method: () => methodText(measured),
+      show: (label, block) => shownBlock(measured, value, label, block),
+    }),
   }
 }
 

@@ -64,7 +64,7 @@ const slope = analysis.fit(PLANK.line)!.readings.find(({ name }) => name === 'Sl
 /** What one block shows in a series. */
 function shown(content: BlockContent, of: NamedSeries = named): Shown {
   const series = edit(of.written as Series, edits.addBlocks([[id(80), content]], null)).document
-  return showReport(seriesSubject({ ...of, written: series }))[0].shown
+  return showReport(seriesSubject({ ...of, written: series }, of))[0].shown
 }
 const resultOf = (content: BlockContent, of?: NamedSeries) => {
   const result = shown(content, of)
@@ -229,7 +229,7 @@ describe('templates of a series', () => {
       edits.appendBlocks(blocks.map((block, i) => [id(10 + i), block] as const)),
     ).document
     expect(readSeries(JSON.parse(JSON.stringify(series)))).toEqual(series)
-    const all = showReport(seriesSubject({ ...named, written: series }))
+    const all = showReport(seriesSubject({ ...named, written: series }, named))
     expect(all.some(({ shown: { kind } }) => kind === 'missing')).toBe(false)
     expect(all.map(({ shown: one }) => shownText(one)).join('\n')).toContain(
       `Slope: ${measurement(slope.value, slope.error, slope.unit)}.`,

@@ -25,7 +25,8 @@ import {
   plainResult,
   residualsOf,
 } from './showResult.ts'
-import type { ReportSubject } from './subject.ts'
+import type { ReportSubject, SourcedBlock } from './subject.ts'
+import { workedOutOnce } from './workedOutOnce.ts'
 
 /** A series: what is written of it, everything that follows from it, and the names of its trials. */
 export interface NamedSeries {
@@ -35,42 +36,56 @@ export interface NamedSeries {
   titles: ReadonlyMap<string, string>
 }
 
-/** Returns a series as what its report is written of. */
-export function seriesSubject(named: NamedSeries): ReportSubject {
+/**
+ * Returns a series as what its report is written of.
+ *
+ * @param measured one object for as long as only the report is edited
+ */
+export function seriesSubject(named: NamedSeries, measured: object): ReportSubject {
   const { written, analysis } = named
   const value = (source: ValueSource) => seriesValue(written, analysis, source)
-  const calculations = { document: analysis.constantsDocument(), value, calculations: analysis.calculations }
   return {
     report: written.report,
-    value,
-    method: () => seriesMethod(named),
-    show(label, block) {
-      switch (block.kind) {
-        case 'graph':
-          return graphFigure(analysis, label, block)
-        case 'motions':
-          return motionsFigure(named, label, block)
-        case 'fit':
-          return lawResult(analysis, block)
-        case 'reading':
-          return readingResult(analysis, block)
-        case 'comparison':
-          return comparisonResult(named, block)
-        case 'calculation-comparison':
-          return calculationComparisonResult(calculations, block)
-        case 'calculation':
-          return calculationResult(calculations, block)
-        case 'trials':
-          return trialsTable(named, label, block)
-        case 'mean':
-          return meanResult(analysis, block)
-        case 'table':
-          return missing('table')
-        case 'frame':
-        case 'chronophotograph':
-          return missing('picture')
-      }
-    },
+    ...workedOutOnce(measured, {
+      value,
+      method: () => seriesMethod(named),
+      show: (label, block) => shownBlock(named, value, label, block),
+    }),
+  }
+}
+
+function shownBlock(
+  named: NamedSeries,
+  value: ReportSubject['value'],
+  label: string,
+  block: SourcedBlock,
+): Shown {
+  const { analysis } = named
+  const calculations = { document: analysis.constantsDocument(), value, calculations: analysis.calculations }
+  switch (block.kind) {
+    case 'graph':
+      return graphFigure(analysis, label, block)
+    case 'motions':
+      return motionsFigure(named, label, block)
+    case 'fit':
+      return lawResult(analysis, block)
+    case 'reading':
+      return readingResult(analysis, block)
+    case 'comparison':
+      return comparisonResult(named, block)
+    case 'calculation-comparison':
+      return calculationComparisonResult(calculations, block)
+    case 'calculation':
+      return calculationResult(calculations, block)
+    case 'trials':
+      return trialsTable(named, label, block)
+    case 'mean':
+      return meanResult(analysis, block)
+    case 'table':
+      return missing('table')
+    case 'frame':
+    case 'chronophotograph':
+      return missing('picture')
   }
 }
 

@@ -42,7 +42,7 @@ export function seriesSource(
     subject() {
       const of = now()
       if (last?.of.written !== of.written || last.of.analysis !== of.analysis || last.of.titles !== of.titles)
-        last = { of, subject: seriesSubject(of) }
+        last = { of, subject: seriesSubject(of, trials.getState()) }
       return last.subject
     },
     measured: trials.getState,
