@@ -38,8 +38,9 @@ interface Held {
   touched: number
 }
 
-/** Whether an upload lacks a part without which it never goes on: a crash in the middle of its creation left it behind. */
-const isPiece = ({ size, arrived }: Held) => size === null || arrived === null
+/** An upload with both its files. Another one never goes on: a crash in the middle of its creation left a piece of it behind. */
+type Whole = Held & { size: number; arrived: number }
+const isWhole = (held: Held): held is Whole => held.size !== null && held.arrived !== null
 
 /** Resumable uploads (tus 1.0.0). */
 export class Uploads {
@@ -92,14 +93,13 @@ export class Uploads {
 
   /** Accepts a new upload if the disk has room for it and for the rest of all others. Throws the tus error otherwise. */
   private async admit(id: string, size: number): Promise<void> {
-    const held = await this.held()
-    const whole = held.filter((one) => !isPiece(one))
+    const whole = (await this.held()).filter(isWhole)
     for (const one of whole) this.beginning.delete(one.id)
     for (const [begun, { at }] of this.beginning) if (at < Date.now() - MINUTE) this.beginning.delete(begun)
     const open = whole.filter((one) => one.size !== one.arrived)
     if (open.length + this.beginning.size >= MOST_OPEN) throw TOO_MANY
     const toCome = [
-      ...open.map((one) => one.size! - one.arrived!),
+      ...open.map((one) => one.size - one.arrived),
       ...[...this.beginning.values()].map(({ bytes }) => bytes),
       size,
     ].reduce((sum, bytes) => sum + bytes, 0)
@@ -148,7 +148,7 @@ export class Uploads {
   /** Removes abandoned uploads, and fragments that a crash or a full disk left behind. */
   async sweep(now: Date): Promise<void> {
     for (const one of await this.held()) {
-      const kept = isPiece(one) ? HOUR : one.arrived === 0 ? 24 * HOUR : WEEK
+      const kept = !isWhole(one) ? HOUR : one.arrived === 0 ? 24 * HOUR : WEEK
       if (one.touched < now.getTime() - kept) await this.forget(one.id)
     }
   }
