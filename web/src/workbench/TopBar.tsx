@@ -97,10 +97,14 @@ function MeasureAgain() {
       variant="ghost"
       color="ink.muted"
       display={{ base: 'none', lg: 'inline-flex' }}
+      aria-label="Measure again"
       title="Film the same again: more trials with this set-up, side by side"
       onClick={() => void begin()}
     >
-      <Repeat2 size={16} aria-hidden /> Measure again
+      <Repeat2 size={16} aria-hidden />
+      <Box as="span" display={{ base: 'none', xl: 'inline' }}>
+        Measure again
+      </Box>
     </Button>
   )
 }
