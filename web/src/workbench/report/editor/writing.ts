@@ -79,18 +79,36 @@ export class Writing {
     const now = performance.now()
     if (now - this.last > PAUSE) this.burst = uuid()
     this.last = now
-    this.timer ??= setTimeout(() => whenIdle(() => this.commit()), KEEP_AFTER)
+    this.timer ??= this.soon()
     this.session.noteWriting(true)
   }
 
-  /** Makes an edit of what was written since the last one. The edits of one burst of writing are undone together. */
-  commit(): void {
+  /**
+   * Makes an edit of what was written a moment later, and so on for as long as somebody writes. Only then the session is told that
+   * writing has ended: for people who go on, the state of saving would change with every edit.
+   */
+  private soon(): ReturnType<typeof setTimeout> {
+    const since = performance.now()
+    const act = () => {
+      const goesOn = this.last > since
+      this.commit(goesOn)
+      if (goesOn) this.timer = this.soon()
+    }
+    return setTimeout(() => whenIdle(act), KEEP_AFTER)
+  }
+
+  /**
+   * Makes an edit of what was written since the last one. The edits of one burst of writing are undone together.
+   *
+   * @param goesOn whether writing goes on
+   */
+  commit(goesOn = false): void {
     if (this.timer) clearTimeout(this.timer)
     this.timer = null
     const changed = this.written()
     if (Object.keys(changed).length > 0)
       this.session.edit('write in the report', edits.setBlocks(changed), this.burst)
-    this.session.noteWriting(false)
+    this.session.noteWriting(goesOn)
   }
 
   /** Shows the document's blocks, with what has been written since the last edit. */
