@@ -79,6 +79,21 @@ describe('pictures around the current frame', () => {
     expect(wanted()).toEqual(up(12, 10))
   })
 
+  it('are not asked for while nobody looks at the frame, nor once the clip is closed', () => {
+    const { kept, arrive, wanted } = setUp(40)
+    kept.want(0, up(1, 20), [])
+    arrive(...up(0, 12))
+    kept.want(1, up(2, 20), [0])
+    kept.rest()
+    vi.advanceTimersByTime(200)
+    expect(wanted()).toEqual([])
+    kept.want(30, [31], [29])
+    expect(wanted()).toEqual([30, 31, 29])
+    kept.close()
+    kept.rest()
+    expect(wanted()).toEqual([30, 31, 29])
+  })
+
   it('are given up, the farthest first, while others need the memory, and fetched again afterwards', () => {
     const { kept, arrive, closed, wanted, limit } = setUp(11)
     kept.want(50, up(51, 6), [49, 48, 47])

@@ -40,6 +40,8 @@ export class Pictures {
   /** Bytes of the cached pictures. */
   private limit: number
   private later: ReturnType<typeof setTimeout> | undefined
+  /** Whether the decoder may be gone. */
+  private closed = false
 
   /**
    * @param width of pictures around the current one, in pixels; at most the full width
@@ -94,6 +96,13 @@ export class Pictures {
     this.near = { ahead, behind }
     this.ask()
     if (!this.kept.has(frame)) void this.standIn(frame)
+  }
+
+  /** Requests nothing more until a frame is wanted again. */
+  rest(): void {
+    clearTimeout(this.later)
+    this.asked = false
+    if (!this.closed) void this.decoder.want([])
   }
 
   /** Sets whether details are looked at: then the current frame and its neighbours are needed at full resolution. */
@@ -213,6 +222,7 @@ export class Pictures {
   }
 
   close(): void {
+    this.closed = true
     clearTimeout(this.later)
     for (const { image } of this.kept.values()) image.close()
     this.kept.clear()

@@ -66,7 +66,7 @@ export function usePicture(): PictureState {
   return { picture, failure: failure ?? missing }
 }
 
-/** Opens the footage of the investigation, and requests the pictures around the current frame. */
+/** Opens the footage of the investigation. */
 export function ClipProvider({ children }: { children: ReactNode }) {
   const session = useSession()
   const footageId = useInvestigation((now) => now.footage?.id ?? null)
@@ -98,12 +98,7 @@ export function ClipProvider({ children }: { children: ReactNode }) {
     }
   }, [session, footageId])
 
-  return (
-    <ClipContext.Provider value={opened}>
-      <Ahead />
-      {children}
-    </ClipContext.Provider>
-  )
+  return <ClipContext.Provider value={opened}>{children}</ClipContext.Provider>
 }
 
 /** Rejects with a message for people if the server does not have the footage. */
@@ -124,10 +119,10 @@ const NEAR = 90
 const WHILE_FOLLOWING = 32 * 1024 * 1024
 
 /**
- * Requests the picture of the current frame and of those that are likely next. The requests are
- * replaced with every frame, so that scrubbing drops outdated ones and ends at the last frame.
+ * Requests the picture of the current frame and of those that are likely next, for as long as it stands in the page. The requests
+ * are replaced with every frame, so that scrubbing drops outdated ones and ends at the last frame.
  */
-function Ahead() {
+export function PicturesAhead() {
   const { clip } = useClip()
   const frame = useWorkbench((state) => state.frame)
   const { picture } = usePicture()
@@ -155,6 +150,8 @@ function Ahead() {
     if (travel.current.forward) pictures.want(frame, on, back)
     else pictures.want(frame, back, on)
   }, [pictures, frame, used, count, every])
+
+  useEffect(() => () => pictures?.rest(), [pictures])
 
   const isFollowing = useWorkbench(({ mode }) => mode.kind === 'follow')
   useEffect(() => pictures?.limitTo(isFollowing ? WHILE_FOLLOWING : null), [pictures, isFollowing])

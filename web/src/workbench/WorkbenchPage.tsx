@@ -16,7 +16,7 @@ import { useOnlyHere } from '../document/useOnlyHere.ts'
 import { useOpenedSession } from '../document/useOpenedSession.ts'
 import { useSessionPage } from '../document/useSessionPage.ts'
 import { GuideBar } from '../help/GuideBar.tsx'
-import { ClipProvider, useClip } from './ClipContext.tsx'
+import { ClipProvider, PicturesAhead, useClip } from './ClipContext.tsx'
 import { useFollowing } from './following/followStore.ts'
 import { followIn } from './following/followWorker.ts'
 import { leaveFullScreen, useFullScreen } from './fullScreen.ts'
@@ -133,6 +133,8 @@ const Bench = memo(function Bench({ view }: { view: ViewName }) {
       {!isAlone && <TopBar view={view} />}
       <SaveNotices session={session} />
       <GuideBar />
+      {/* A report shows no current frame: what decodes it takes the processor from somebody who writes. */}
+      {view !== 'report' && <PicturesAhead />}
       <Box flex="1" minHeight="0">
         {view === 'measure' && <MeasureView />}
         {view === 'graphs' && <GraphsView />}
