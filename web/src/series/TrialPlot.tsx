@@ -44,6 +44,7 @@ export function TrialPlot({
         fontSize="small"
         fontStyle="italic"
         bg="panel"
+        paddingLeft="2"
       >
         {name(x)}
       </Text>

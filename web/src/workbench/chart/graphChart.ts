@@ -125,7 +125,7 @@ export function graphDatasets(
 
 /** Returns the options of a graph's layout and scales. */
 export function graphOptions(
-  { x: xAxis, y: yAxis, isTime }: DrawnDescription,
+  { x: xAxis, y: yAxis, isTime }: Pick<DrawnDescription, 'x' | 'y' | 'isTime'>,
   limits: GraphLimits,
   hasGrid: boolean,
   {
@@ -157,8 +157,11 @@ export function graphOptions(
           includeBounds: false,
           callback(value) {
             const text = written(value)
-            const end = this.getPixelForValue(Number(value)) + (text.length * DIGIT * type) / 2
-            return end > this.chart.width - taken() ? '' : text
+            // Not by its pixels: labels are made before the scale knows them.
+            const { width, min, max } = this
+            const along = xAxis.log ? Math.log : Number
+            const share = (along(max) - along(Number(value))) / (along(max) - along(min))
+            return RIGHT + width * share - (text.length * DIGIT * type) / 2 < taken() ? '' : text
           },
         },
       },
