@@ -70,7 +70,7 @@ export function TitleField({
       fontWeight="600"
       maxLength={200}
       width={{ base: 'auto', md: `${Math.min(34, Math.max(10, title.length + 3))}ch` }}
-      flex={{ base: '1', md: 'none' }}
+      flex={{ base: '1', md: '0 1 auto' }}
       minWidth="3rem"
       textOverflow="ellipsis"
       paddingX="2"
@@ -115,6 +115,8 @@ export function SaveState<D extends object>({
       role="status"
       data-save={save}
       minWidth="0"
+      // What stands here nearly always is short: the title gives way to it.
+      flexShrink={{ lg: save === 'saved' || save === 'saving' ? 0 : 1 }}
       title={says}
       aria-label={says}
     >
