@@ -93,6 +93,23 @@ describe('what is written in a report', () => {
     expect(vi.getTimerCount()).toBe(0)
   })
 
+  it('stays ended when it was committed while the browser was not idle yet', () => {
+    const idle: (() => void)[] = []
+    const requestIdleCallback = (act: () => void) => idle.push(act)
+    vi.stubGlobal('window', { requestIdleCallback })
+    vi.stubGlobal('requestIdleCallback', requestIdleCallback)
+    const { writing, type, told } = setUp()
+    type()
+    vi.advanceTimersByTime(100)
+    type()
+    vi.advanceTimersByTime(200)
+    expect(idle).toHaveLength(1)
+    writing.commit()
+    idle[0]()
+    expect(told).toEqual([true, false])
+    expect(vi.getTimerCount()).toBe(0)
+  })
+
   it('is another step of the undo history after a pause', () => {
     const { type, steps } = setUp()
     type()

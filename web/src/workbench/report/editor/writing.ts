@@ -90,11 +90,14 @@ export class Writing {
   private soon(): ReturnType<typeof setTimeout> {
     const since = performance.now()
     const act = () => {
+      // What was committed meanwhile ended writing.
+      if (this.timer !== timer) return
       const goesOn = this.last > since
       this.commit(goesOn)
       if (goesOn) this.timer = this.soon()
     }
-    return setTimeout(() => whenIdle(act), KEEP_AFTER)
+    const timer = setTimeout(() => whenIdle(act), KEEP_AFTER)
+    return timer
   }
 
   /**
